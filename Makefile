@@ -10,7 +10,7 @@ SEEDS  ?= 1-20
 PLANS  ?= demo ready empty full
 TIMES  ?= 20
 
-.PHONY: demo test lint coverage core-test screenshots schema bench looks monkey fuzz kills wheel-test clean
+.PHONY: demo test lint coverage core-test screenshots messages trial schema bench looks monkey fuzz kills wheel-test clean
 
 demo: $(VENV)/.run
 	@$(PY) tools/system_check.py window
@@ -55,6 +55,15 @@ coverage: $(VENV)/.dev
 
 screenshots: $(VENV)/.run
 	QT_QPA_PLATFORM=offscreen $(PY) tools/screenshots.py
+
+# Everything that people read, gathered for translators; translations that are there are compiled.
+messages: $(VENV)/.dev
+	$(PY) tools/messages.py
+
+# The window in a language of accented letters: what stands there without accents was forgotten.
+trial: $(VENV)/.dev
+	$(PY) tools/messages.py --trial build/languages
+	LANGUAGE=en_XA VASTZONE_LANGUAGES=build/languages $(PY) -m vastzone demo
 
 schema: $(VENV)/.run
 	$(PY) tools/make_schema.py

@@ -50,5 +50,5 @@ def no_questions(monkeypatch):
         raise AssertionError("the window asked a question that the test did not expect")
 
     for name in dir(dialogs):
-        if name.startswith("ask_") or name == "say":
+        if name.startswith("ask_") or name == "tell":
             monkeypatch.setattr(dialogs, name, asked)

@@ -358,4 +358,4 @@ def answer_dialogs(patch: Callable[[str, object], object], chance, files):
     patch("ask_initials", lambda *_: chance.choice(("ab", "", None)))
     patch("ask_unsaved", lambda *_: chance.choice(("discard", "cancel")))
     patch("ask_recover", lambda *_: chance.random() < 0.5)
-    patch("say", lambda *_: None)
+    patch("tell", lambda *_: None)

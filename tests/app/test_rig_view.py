@@ -10,7 +10,6 @@ from vastzone.app.views.rig.add import AddDevice
 from vastzone.core.cards.card import count
 from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.rules import RULES
-from vastzone.core.text import many
 from vastzone.files.devices import read_device, write_device
 
 from .hands import show
@@ -142,7 +141,6 @@ def test_the_rail_counts_what_each_view_has_left(window, qtbot, rig):
     plan, memory = window.desk.planned, window.desk.memory
     left = sum(count(plan, memory, device).steps for device in plan.devices)
     assert buttons["cards"].count == left > 0
-    assert many(1, "cable") == "1 cable" and many(2, "cable") == "2 cables"
 
 
 def test_every_page_on_which_a_rule_is_seen_is_there(window):

@@ -7,8 +7,7 @@ from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 from PySide6.QtWidgets import QWidget
 
 from vastzone.core.engine.report import Report
-from vastzone.core.say import say
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
 
@@ -93,7 +92,9 @@ class Announcer(QObject):
         if before is None:
             return
         come, gone = now - before, before - now
-        self.announce(" ".join(filter(None, (_counted(come, "New"), _counted(gone, "Gone")))))
+        self.announce(
+            " ".join(filter(None, (_counted(come, say("New")), _counted(gone, say("Gone")))))
+        )
 
 
 def _counted(sentences: Iterable[str], word: str) -> str:
@@ -103,4 +104,4 @@ def _counted(sentences: Iterable[str], word: str) -> str:
         return ""
     if len(told) <= FEW:
         return f"{word}: {' '.join(told)}"
-    return f"{word}: {many(len(told), 'finding')}."
+    return say_many("{word}: {count} finding.", "{word}: {count} findings.", len(told), word=word)

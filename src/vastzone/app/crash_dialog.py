@@ -7,7 +7,7 @@ from vastzone.app.frame.dialog import Dialog
 from vastzone.app.frame.text import Button, Label, set_title
 from vastzone.core.say import say
 
-SAID = (
+SAID = say(
     "Something went wrong in the program itself. Your plan is kept, and you can go on; save it "
     "under another name to be sure."
 )
@@ -18,7 +18,7 @@ class CrashDialog(Dialog):
 
     def __init__(self, parent: QWidget, place: str) -> None:
         super().__init__(parent, kept=True)
-        set_title(self, "A defect of the program")
+        set_title(self, say("A defect of the program"))
         self.resize(620, 420)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
@@ -30,12 +30,12 @@ class CrashDialog(Dialog):
         where.setProperty("role", "muted")
         self.text = QPlainTextEdit()
         self.text.setReadOnly(True)
-        self.text.setAccessibleName("Details")
+        self.text.setAccessibleName(say("Details"))
         box.addWidget(said)
         box.addWidget(where)
         box.addWidget(self.text, 1)
         row = QHBoxLayout()
-        self.copy, close = Button("Copy details"), Button("Close")
+        self.copy, close = Button(say("Copy details")), Button(say("Close"))
         self.copy.clicked.connect(self._copy)
         close.setProperty("role", "primary")
         close.clicked.connect(self.accept)

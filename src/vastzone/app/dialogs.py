@@ -25,7 +25,7 @@ MEMORIES = say("Memories of devices (*{memory})", memory=MEMORY)
 
 def ask_open(parent: QWidget) -> Path | None:
     """Which plan to open; None when given up."""
-    return _ask_open(parent, "Open plan", say("{plans};;All files (*)", plans=PLANS))
+    return _ask_open(parent, say("Open plan"), say("{plans};;All files (*)", plans=PLANS))
 
 
 def _ask_open(parent: QWidget, title: str, kinds: str) -> Path | None:
@@ -35,7 +35,7 @@ def _ask_open(parent: QWidget, title: str, kinds: str) -> Path | None:
 
 def ask_save(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save; None when given up."""
-    return _ask_save(parent, "Save plan as", suggestion, PLANS, SUFFIX)
+    return _ask_save(parent, say("Save plan as"), suggestion, PLANS, SUFFIX)
 
 
 def _ask_save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: str) -> Path | None:
@@ -53,18 +53,20 @@ def _ask_save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: 
 
 def ask_midi_file(parent: QWidget) -> Path | None:
     """Which MIDI file to play; None when given up."""
-    kinds = "MIDI files (*.mid *.midi *.MID);;All files (*)"
-    return _ask_open(parent, "Play a MIDI file", kinds)
+    kinds = say("MIDI files (*.mid *.midi *.MID);;All files (*)")
+    return _ask_open(parent, say("Play a MIDI file"), kinds)
 
 
 def ask_device(parent: QWidget) -> Path | None:
     """Which device file to read; None when given up."""
-    return _ask_open(parent, "Device from a file", say("{devices};;All files (*)", devices=DEVICES))
+    return _ask_open(
+        parent, say("Device from a file"), say("{devices};;All files (*)", devices=DEVICES)
+    )
 
 
 def ask_sweep(parent: QWidget) -> Path | None:
     """Which recorded sweep to read; None when given up."""
-    return _ask_open(parent, "Read a sweep", "Sweeps (*.csv *.mid *.midi)")
+    return _ask_open(parent, say("Read a sweep"), say("Sweeps (*.csv *.mid *.midi)"))
 
 
 def ask_save_table(parent: QWidget, title: str, suggestion: str) -> Path | None:
@@ -74,29 +76,29 @@ def ask_save_table(parent: QWidget, title: str, suggestion: str) -> Path | None:
     return _ask_save(parent, title, suggestion, kinds, suffix)
 
 
-SETLISTS = "Set lists (*.csv *.txt);;All files (*)"
+SETLISTS = say("Set lists (*.csv *.txt);;All files (*)")
 
 
 def ask_setlist(parent: QWidget) -> Path | None:
     """Which set list to read; None when given up."""
-    return _ask_open(parent, "Read a set list", SETLISTS)
+    return _ask_open(parent, say("Read a set list"), SETLISTS)
 
 
 def ask_save_setlist(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save a set list, as a table, text or MIDI file."""
-    kinds = "Table (*.csv);;Text (*.txt);;MIDI file (*.mid)"
-    return _ask_save(parent, "Save set list", suggestion, kinds, ".csv")
+    kinds = say("Table (*.csv);;Text (*.txt);;MIDI file (*.mid)")
+    return _ask_save(parent, say("Save set list"), suggestion, kinds, ".csv")
 
 
 def ask_strikes(parent: QWidget) -> Path | None:
     """Which recording of strikes to read; None when given up."""
-    return _ask_open(parent, "Read recorded strikes", "Strikes (*.csv);;All files (*)")
+    return _ask_open(parent, say("Read recorded strikes"), say("Strikes (*.csv);;All files (*)"))
 
 
 def ask_velocities(parent: QWidget) -> Path | None:
     """Which recording of velocities to read; None when given up."""
-    kinds = "Strikes (*.csv *.mid *.midi);;All files (*)"
-    return _ask_open(parent, "Read recorded velocities", kinds)
+    kinds = say("Strikes (*.csv *.mid *.midi);;All files (*)")
+    return _ask_open(parent, say("Read recorded velocities"), kinds)
 
 
 def ask_folder(parent: QWidget, title: str) -> Path | None:
@@ -107,19 +109,19 @@ def ask_folder(parent: QWidget, title: str) -> Path | None:
 
 def ask_save_device(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save a device; None when given up."""
-    return _ask_save(parent, "Save device as", suggestion, DEVICES, DEVICE)
+    return _ask_save(parent, say("Save device as"), suggestion, DEVICES, DEVICE)
 
 
 def ask_memory(parent: QWidget) -> Path | None:
     """Which memory of a device to read; None when given up."""
     return _ask_open(
-        parent, "Memory from a file", say("{memories};;All files (*)", memories=MEMORIES)
+        parent, say("Memory from a file"), say("{memories};;All files (*)", memories=MEMORIES)
     )
 
 
 def ask_save_memory(parent: QWidget, suggestion: str) -> Path | None:
     """Where to back up what a device holds; None when given up."""
-    return _ask_save(parent, "Back up as", suggestion, MEMORIES, MEMORY)
+    return _ask_save(parent, say("Back up as"), suggestion, MEMORIES, MEMORY)
 
 
 def ask_compare(parent: QWidget) -> Path | None:
@@ -127,39 +129,39 @@ def ask_compare(parent: QWidget) -> Path | None:
     kinds = say(
         "Plans and memories (*{suffix} *{memory});;All files (*)", suffix=SUFFIX, memory=MEMORY
     )
-    return _ask_open(parent, "Compare with", kinds)
+    return _ask_open(parent, say("Compare with"), kinds)
 
 
 def ask_initials(parent: QWidget, now: str) -> str | None:
     """The initials of the person; None when given up."""
-    words = "They stand beside what you dial and read:"
-    said, given = QInputDialog.getText(parent, "Your initials", words, text=now)
+    words = say("They stand beside what you dial and read:")
+    said, given = QInputDialog.getText(parent, say("Your initials"), words, text=now)
     return said.strip()[:12] if given else None
 
 
 def ask_names(parent: QWidget) -> Path | None:
     """Which document of names to read; None when given up."""
-    return _ask_open(parent, "Read names", "Names (*.midnam *.xml);;All files (*)")
+    return _ask_open(parent, say("Read names"), say("Names (*.midnam *.xml);;All files (*)"))
 
 
 def ask_table(parent: QWidget) -> Path | None:
     """Which table to read; None when given up."""
-    return _ask_open(parent, "Read a table", "Tables (*.csv *.tsv *.txt);;All files (*)")
+    return _ask_open(parent, say("Read a table"), say("Tables (*.csv *.tsv *.txt);;All files (*)"))
 
 
 def ask_save_tune(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save a MIDI file; None when given up."""
-    return _ask_save(parent, "Save a MIDI file", suggestion, "MIDI file (*.mid)", ".mid")
+    return _ask_save(parent, say("Save a MIDI file"), suggestion, say("MIDI file (*.mid)"), ".mid")
 
 
 def ask_save_picture(parent: QWidget, suggestion: str) -> Path | None:
     """Where to save a picture; None when given up."""
-    return _ask_save(parent, "Save a picture", suggestion, "Picture (*.svg)", ".svg")
+    return _ask_save(parent, say("Save a picture"), suggestion, say("Picture (*.svg)"), ".svg")
 
 
 def ask_save_pdf(parent: QWidget, suggestion: str) -> Path | None:
     """Where to write sheets as a PDF; None when given up."""
-    return _ask_save(parent, "Save as PDF", suggestion, "PDF (*.pdf)", ".pdf")
+    return _ask_save(parent, say("Save as PDF"), suggestion, say("PDF (*.pdf)"), ".pdf")
 
 
 def ask_printer(parent: QWidget) -> "QPrinter | None":
@@ -207,18 +209,18 @@ def _ask(parent: QWidget, title: str, sentence: str, answers: dict[str, str], ba
 def ask_unsaved(parent: QWidget, name: str) -> str:
     """What to do with unsaved changes: ``save``, ``discard`` or ``cancel``."""
     said = say("“{name}” has changes that are not saved.", name=name)
-    answers = {"Save": "save", "Discard changes": "discard", "Go back": "cancel"}
-    return _ask(parent, "Unsaved changes", said, answers, "cancel")
+    answers = {say("Save"): "save", say("Discard changes"): "discard", say("Go back"): "cancel"}
+    return _ask(parent, say("Unsaved changes"), said, answers, "cancel")
 
 
 def ask_recover(parent: QWidget, name: str, crash: str = "") -> bool:
     """Whether to open what a crash left behind; ``crash`` says where its report is."""
-    why = "when the program crashed" if crash else "when the program last stopped"
+    why = say("when the program crashed") if crash else say("when the program last stopped")
     said = say(
         "“{name}” was not saved {why}. {crash} Open it as it was?", name=name, why=why, crash=crash
     ).replace(".  ", ". ")
-    answers = {"Open it": "open", "Throw it away": "discard"}
-    return _ask(parent, "Recover", said, answers, "open") == "open"
+    answers = {say("Open it"): "open", say("Throw it away"): "discard"}
+    return _ask(parent, say("Recover"), said, answers, "open") == "open"
 
 
 def ask_whose(parent: QWidget, name: str) -> str:
@@ -229,16 +231,16 @@ def ask_whose(parent: QWidget, name: str) -> str:
         name=name,
     )
     answers = {
-        "Keep both": "both",
-        "Take theirs": "theirs",
-        "Write over it": "mine",
-        "Go back": "cancel",
+        say("Keep both"): "both",
+        say("Take theirs"): "theirs",
+        say("Write over it"): "mine",
+        say("Go back"): "cancel",
     }
-    return _ask(parent, "Changed by someone else", said, answers, "cancel")
+    return _ask(parent, say("Changed by someone else"), said, answers, "cancel")
 
 
 def ask_replace(parent: QWidget, names: str) -> bool:
     """Whether files that are there already may be replaced."""
     said = say("{names} there already. Replace?", names=names)
-    answers = {"Replace": "replace", "Go back": "cancel"}
+    answers = {say("Replace"): "replace", say("Go back"): "cancel"}
     return _ask(parent, "Replace", said, answers, "cancel") == "replace"

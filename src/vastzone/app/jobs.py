@@ -8,6 +8,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
 
 from vastzone.core.progress import Cancelled, Progress
+from vastzone.core.say import say
 
 SLICE = 0.02
 """Seconds of work between two looks at mouse and keys."""
@@ -78,7 +79,7 @@ class _Running:
     """One piece of work in a thread of the pool."""
 
     def __init__(self, work: Callable[[Progress], Any]) -> None:
-        self.what, self.share, self.stopped = "Beginning", 0.0, False
+        self.what, self.share, self.stopped = say("Beginning"), 0.0, False
         self.result: Any = None
         self.error: Exception | None = None
         self.ended = False

@@ -5,10 +5,12 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from vastzone.core.say import say
+
 if TYPE_CHECKING:
     from vastzone.app.window import Window
 
-NO_DISPLAY = (
+NO_DISPLAY = say(
     "vastzone: there is no display for the window: set DISPLAY or WAYLAND_DISPLAY, run it under "
     "“xvfb-run -a”, or use “vastzone check FILE”, which needs none."
 )

@@ -175,14 +175,14 @@ class Window(QMainWindow):
 
         files, desk = self.documents, self.desk
         self.actions_table.add(
-            Action("new", "New plan", files.new, "Ctrl+N", "Plan"),
+            Action("new", say("New plan"), files.new, "Ctrl+N", "Plan"),
             Action("open", "Open…", files.open, "Ctrl+O", "Plan"),
-            Action("save", "Save", files.save, "Ctrl+S", "Plan"),
-            Action("save-as", "Save as…", files.save_as, "Ctrl+Shift+S", "Plan"),
-            Action("play-file", "Play a MIDI file…", self.keys.songs.choose, "Ctrl+M", "Play"),
+            Action("save", say("Save"), files.save, "Ctrl+S", "Plan"),
+            Action("save-as", say("Save as…"), files.save_as, "Ctrl+Shift+S", "Plan"),
+            Action("play-file", say("Play a MIDI file…"), self.keys.songs.choose, "Ctrl+M", "Play"),
             Action(
                 "play",
-                "Start or stop the MIDI file",
+                say("Start or stop the MIDI file"),
                 self.playing.start_or_stop,
                 "Space",
                 "Play",
@@ -190,66 +190,82 @@ class Window(QMainWindow):
             ),
             Action(
                 "play-alone",
-                "Simulated keyboard plays by itself",
+                say("Simulated keyboard plays by itself"),
                 self.playing.play_by_itself,
                 "",
                 "Play",
             ),
             *self._format_actions(),
-            Action("panic", "Panic: stop all notes", desk.stage.panic, "Esc", "Play"),
-            Action("undo", "Undo", desk.undo, "Ctrl+Z", "Edit"),
-            Action("redo", "Redo", desk.redo, "Ctrl+Shift+Z", "Edit"),
-            Action("numbers", "Work out numbers", self.work_out, "Ctrl+Return", "Tools"),
+            Action("panic", say("Panic: stop all notes"), desk.stage.panic, "Esc", "Play"),
+            Action("undo", say("Undo"), desk.undo, "Ctrl+Z", "Edit"),
+            Action("redo", say("Redo"), desk.redo, "Ctrl+Shift+Z", "Edit"),
+            Action("numbers", say("Work out numbers"), self.work_out, "Ctrl+Return", "Tools"),
             Action(
                 "lock",
-                "Lock or free the numbers of what is selected",
+                say("Lock or free the numbers of what is selected"),
                 self.facts.lock_shown,
                 "Ctrl+Alt+L",
                 "Edit",
             ),
-            Action("wish", "Wish for what is selected…", self.wish, "Ctrl+Shift+W", "Edit"),
+            Action("wish", say("Wish for what is selected…"), self.wish, "Ctrl+Shift+W", "Edit"),
             Action(
                 "select-plan",
-                "Select the plan, and nothing in it",
+                say("Select the plan, and nothing in it"),
                 lambda: desk.select(""),
                 "Ctrl+Home",
                 "Edit",
             ),
-            Action("go-to", "Go to…", self.go_to, "Ctrl+K", "Edit"),
-            Action("scene-back", "Previous scene", lambda: desk.step_scene(-1), "Alt+Left", "View"),
-            Action("scene-on", "Next scene", lambda: desk.step_scene(1), "Alt+Right", "View"),
-            Action("lens", "As planned or as dialled", self.switch_lens, "Ctrl+Shift+L", "View"),
-            Action("initials", "Your initials…", files.ask_initials, "", "Tools"),
-            Action("theme", "Day or stage theme", self.switch_theme, "Ctrl+Shift+T", "View"),
-            Action("larger", "Larger text", partial(self._resize_text, 1), "Ctrl++", "View"),
-            Action("larger-too", "Larger text", partial(self._resize_text, 1), "Ctrl+=", HIDDEN),
-            Action("smaller", "Smaller text", partial(self._resize_text, -1), "Ctrl+-", "View"),
-            Action("text-100", "Text of 100 %", partial(self._resize_text, 0), "Ctrl+0", "View"),
+            Action("go-to", say("Go to…"), self.go_to, "Ctrl+K", "Edit"),
+            Action(
+                "scene-back", say("Previous scene"), lambda: desk.step_scene(-1), "Alt+Left", "View"
+            ),
+            Action("scene-on", say("Next scene"), lambda: desk.step_scene(1), "Alt+Right", "View"),
+            Action(
+                "lens", say("As planned or as dialled"), self.switch_lens, "Ctrl+Shift+L", "View"
+            ),
+            Action("initials", say("Your initials…"), files.ask_initials, "", "Tools"),
+            Action("theme", say("Day or stage theme"), self.switch_theme, "Ctrl+Shift+T", "View"),
+            Action("larger", say("Larger text"), partial(self._resize_text, 1), "Ctrl++", "View"),
+            Action(
+                "larger-too", say("Larger text"), partial(self._resize_text, 1), "Ctrl+=", HIDDEN
+            ),
+            Action(
+                "smaller", say("Smaller text"), partial(self._resize_text, -1), "Ctrl+-", "View"
+            ),
+            Action(
+                "text-100", say("Text of 100 %"), partial(self._resize_text, 0), "Ctrl+0", "View"
+            ),
             *self._show_actions(),
             *self._page_actions(),
-            Action("new-scene", "New scene", self._new_scene, "Ctrl+Shift+N", "Edit"),
+            Action("new-scene", say("New scene"), self._new_scene, "Ctrl+Shift+N", "Edit"),
             Action("scenes", "Scenes…", self._list_scenes, "Ctrl+Shift+E", "Edit"),
-            Action("programs", "Programs of the device…", self._list_programs, "Ctrl+P", "Edit"),
-            Action("add-device", "Add device…", self._add_device, "Ctrl+D", "Tools"),
+            Action(
+                "programs", say("Programs of the device…"), self._list_programs, "Ctrl+P", "Edit"
+            ),
+            Action("add-device", say("Add device…"), self._add_device, "Ctrl+D", "Tools"),
             Action(
                 "save-device",
-                "Share the selected device as a file…",
+                say("Share the selected device as a file…"),
                 self._save_device,
                 "",
                 "Tools",
             ),
-            Action("describe", "Describe the selected device", self._describe, "Ctrl+E", "Tools"),
-            Action("fold-facts", "Fold or unfold the facts", self.fold_facts, "F8", "View"),
-            Action("fold-strip", "Fold or unfold the strike strip", self.fold_strip, "F9", "View"),
+            Action(
+                "describe", say("Describe the selected device"), self._describe, "Ctrl+E", "Tools"
+            ),
+            Action("fold-facts", say("Fold or unfold the facts"), self.fold_facts, "F8", "View"),
+            Action(
+                "fold-strip", say("Fold or unfold the strike strip"), self.fold_strip, "F9", "View"
+            ),
             Action(
                 "label-keys",
-                "Letters of the computer's keys on the piano",
+                say("Letters of the computer's keys on the piano"),
                 lambda: self.piano.label_keys(),
                 "Ctrl+Shift+K",
                 "View",
             ),
-            Action("guide", "Show what to do next", self.guide.begin, "", "Help"),
-            Action("quit", "Quit", self.close, "Ctrl+Q", "Quit"),
+            Action("guide", say("Show what to do next"), self.guide.begin, "", "Help"),
+            Action("quit", say("Quit"), self.close, "Ctrl+Q", say("Quit")),
         )
         self.actions_table.add(*self.keys.commands.actions())
         self.header.set_menu(MainMenu(self, self.actions_table, files))
@@ -262,11 +278,13 @@ class Window(QMainWindow):
             return picture_in(self.views.current)
 
         formats = OpenFormats(self, self.desk, self.perform, self.tell, shown)
-        yield Action("tables-out", "Write tables (CSV)…", formats.write_tables, "", "Plan")
-        yield Action("table-in", "Read a table back…", formats.read_table, "", "Plan")
-        yield Action("test-tune", "Write a test tune (MIDI)…", formats.write_tune, "", "Plan")
-        yield Action("struck", "Write what was struck (MIDI)…", formats.write_struck, "", "Plan")
-        yield Action("picture", "Save this picture (SVG)…", formats.write_picture, "", "Plan")
+        yield Action("tables-out", say("Write tables (CSV)…"), formats.write_tables, "", "Plan")
+        yield Action("table-in", say("Read a table back…"), formats.read_table, "", "Plan")
+        yield Action("test-tune", say("Write a test tune (MIDI)…"), formats.write_tune, "", "Plan")
+        yield Action(
+            "struck", say("Write what was struck (MIDI)…"), formats.write_struck, "", "Plan"
+        )
+        yield Action("picture", say("Save this picture (SVG)…"), formats.write_picture, "", "Plan")
 
     def _show_actions(self) -> "Iterator[Action]":
         from vastzone.app.actions import Action
@@ -282,8 +300,8 @@ class Window(QMainWindow):
                 "View",
             )
         for ident, name, steps, keys in (
-            ("next-page", "Show the next page", 1, "Ctrl+PgDown"),
-            ("previous-page", "Show the page before", -1, "Ctrl+PgUp"),
+            ("next-page", say("Show the next page"), 1, "Ctrl+PgDown"),
+            ("previous-page", say("Show the page before"), -1, "Ctrl+PgUp"),
         ):
             yield Action(ident, name, partial(self._turn_page, steps), keys, "View")
 
@@ -300,7 +318,7 @@ class Window(QMainWindow):
                 run = partial(self._show_page, ident, page)
                 yield Action(
                     f"page-{ident}-{page}",
-                    say("Page {page} of {name}", page=page, name=name),
+                    say("Page {page} of {name}", page=say(page), name=name),
                     run,
                     "",
                     HIDDEN,
@@ -351,7 +369,7 @@ class Window(QMainWindow):
 
         ident = device_of(self.desk.selection.removeprefix(SEVERAL).split(" ")[0])
         if lookup.find(self.desk.planned.devices, ident) is None:
-            self.tell("No device is selected: choose one in Rig first.")
+            self.tell(say("No device is selected: choose one in Rig first."))
         else:
             ProgramList(self, self.desk, ident).open()
 
@@ -384,7 +402,7 @@ class Window(QMainWindow):
             device = lookup.device(self.desk.planned, device_of(self.desk.selection))
             device = self.desk.boxed(device.id)
         except PlanError:
-            self.tell("No device is selected: choose one in Rig first.")
+            self.tell(say("No device is selected: choose one in Rig first."))
             return
         path = dialogs.ask_save_device(self, device.id)
         try:
@@ -449,7 +467,7 @@ class Window(QMainWindow):
         if places:
             WishFor(self, self.desk, places, self.desk.perform).open()
         else:
-            self.tell("Nothing to wish for is selected: choose keys or controls first.")
+            self.tell(say("Nothing to wish for is selected: choose keys or controls first."))
 
     def work_out(self) -> None:
         """Work out every number, preview what would change, apply it as one step."""

@@ -32,7 +32,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     except BrokenPipeError:
         let_pipe_go()
     except KeyboardInterrupt:
-        print("vastzone: stopped.", file=sys.stderr)
+        print(say("vastzone: stopped."), file=sys.stderr)
     except Exception as error:
         return _defect(error)
     else:

@@ -60,7 +60,7 @@ def run(options: argparse.Namespace) -> int:
         _print(out, one)
     steps, presses = effort(printed)
     pressed = say_many("{count} press", "{count} presses", presses)
-    out.say(
+    out.write(
         say(
             "{cards}, {lines}, about {pressed}.",
             cards=say_many("{count} card", "{count} cards", len(printed)),
@@ -69,7 +69,7 @@ def run(options: argparse.Namespace) -> int:
         )
     )
     for path in written:
-        out.say(say("Written: {path}", path=path))
+        out.write(say("Written: {path}", path=path))
     return 0
 
 
@@ -102,7 +102,7 @@ def _track_lists(plan: Plan, folder: Path) -> tuple[Path, ...]:
     written = []
     for owner, path in _track_files(plan, folder):
         listed = tracks(plan, owner)
-        write_table(to_csv(listed), path, "The track list")
+        write_table(to_csv(listed), path, say("The track list"))
         written.append(path)
     return tuple(written)
 
@@ -174,49 +174,51 @@ def _as_json(printed: Card) -> dict[str, object]:
 
 
 def _print(out: Printer, printed: Card) -> None:
-    out.say("\n", ("bold", printed.name), say("  about {presses} presses", presses=printed.presses))
+    out.write(
+        "\n", ("bold", printed.name), say("  about {presses} presses", presses=printed.presses)
+    )
     for line in printed.preparation:
-        out.say(f"  ☐ {line}")
+        out.write(f"  ☐ {line}")
     if printed.plugging:
-        out.say("  ", ("bold", "What goes into its jacks"))
+        out.write("  ", ("bold", say("What goes into its jacks")))
     for line in printed.plugging:
-        out.say(f"    ☐ {line}")
+        out.write(f"    ☐ {line}")
     for section in printed.sections:
-        out.say("  ", ("bold", section.title))
+        out.write("  ", ("bold", section.title))
         for todo in section.lines:
             mark = {"sent": "◐", "stored": "☑", "checked": "☑"}.get(todo.state, "☐")
-            out.say(f"    {mark} {todo.words}")
+            out.write(f"    {mark} {todo.words}")
 
 
 def run_diff(options: argparse.Namespace) -> int:
     """Print what differs; 1 when anything does."""
     rig = read_rig(options.file)
-    same = "The devices hold what is planned."
+    same = say("The devices hold what is planned.")
     if options.new is None:
         told = undialled(rig.plan, rig.memory)
     elif options.new.suffix == SUFFIX:
         told = _from_backup(rig, options.new)
-        same = "The device holds what was backed up."
+        same = say("The device holds what was backed up.")
     elif options.held:
         told = held_otherwise(rig.plan, rig.memory, read_rig(options.new).memory)
-        same = "The devices hold the same."
+        same = say("The devices hold the same.")
     else:
         told = differences(rig.plan, read_plan(options.new))
-        same = "The plans do not differ."
+        same = say("The plans do not differ.")
     if options.json:
         print_json({"differences": [each.whole for each in told], "grouped": as_plain(told)})
         return 1 if told else 0
     out = Printer()
     for (device, program), sentences in by_device(told).items():
-        out.say(("bold", ", ".join(filter(None, (device, program))) or "The plan"))
+        out.write(("bold", ", ".join(filter(None, (device, program))) or say("The plan")))
         for sentence in sentences:
-            out.say(f"  {sentence}")
+            out.write(f"  {sentence}")
     count = (
         say("{count} difference.", count=len(told))
         if len(told) == 1
         else say("{count} differences.", count=len(told))
     )
-    out.say(count if told else same)
+    out.write(count if told else same)
     return 1 if told else 0
 
 

@@ -9,7 +9,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.proof.causes import everything
 from vastzone.core.proof.check import tally
 from vastzone.core.proof.finding import Finding
-from vastzone.core.say import say
+from vastzone.core.say import say, say_many
 
 
 def run(options: argparse.Namespace) -> int:
@@ -40,20 +40,20 @@ def _print(plan: Plan, findings: tuple[Finding, ...]) -> None:
     counts = tally(findings)
     names = lookup.names_of(plan.scenes)
     for finding in findings:
-        mark = (COLOURS[finding.severity], f"{finding.severity:>7}")
-        out.say(mark, f"  {finding.sentence}")
+        mark = (COLOURS[finding.severity], f"{say(finding.severity):>7}")
+        out.write(mark, f"  {finding.sentence}")
         if finding.scenes and len(finding.scenes) < len(names):
             where = ", ".join(names[scene] for scene in finding.scenes)
-            out.say("         ", ("dim", say("in {where}", where=where)))
+            out.write("         ", ("dim", say("in {where}", where=where)))
         for fix in finding.fixes:
-            out.say("         ", ("dim", "can be mended:"), f" {fix.label}")
-    said = zip(counts, ("fault", "caution", "hint"), strict=True)
-    words = ", ".join(
-        (
-            say("{count} {word}", count=count, word=word)
-            if count == 1
-            else say("{count} {word}s", count=count, word=word)
+            out.write("         ", ("dim", say("can be mended:")), f" {fix.label}")
+    faults, cautions, hints = counts
+    out.write(
+        say(
+            "{plan}: {faults}, {cautions}, {hints}.",
+            plan=plan.name,
+            faults=say_many("{count} fault", "{count} faults", faults),
+            cautions=say_many("{count} caution", "{count} cautions", cautions),
+            hints=say_many("{count} hint", "{count} hints", hints),
         )
-        for count, word in said
     )
-    out.say(f"{plan.name}: {words}.")

@@ -45,7 +45,9 @@ def _print(
     played: Lateness | None,
 ) -> None:
     plan = compiled.plan
-    rows = table("From", "To", ">Worst", ">Usual", "", "Most of it")
+    rows = table(
+        say("From"), say("To"), ">" + say("Worst"), ">" + say("Usual"), "", say("Most of it")
+    )
     for bar in told:
         longest = bar.paths[0].longest
         most = (
@@ -65,12 +67,12 @@ def _print(
             bar.ends,
             say("{worst_ms:.1f} ms", worst_ms=bar.worst_ms),
             say("{usual_ms:.1f} ms", usual_ms=bar.usual_ms),
-            (COLOURS[verdict], verdict),
+            (COLOURS[verdict], say(verdict)),
             most,
         )
     out.show(rows)
     together = crowd(compiled)
-    out.say(
+    out.write(
         (
             "bold",
             say(
@@ -85,9 +87,9 @@ def _print(
             messages=say_many("{count} message", "{count} messages", line.messages),
             busy_ms=line.busy_ms,
         )
-        out.say(f"    {line_names(plan, line)}: {said}")
+        out.write(f"    {line_names(plan, line)}: {said}")
     for each in tried:
-        out.say(
+        out.write(
             say(
                 "{each}: {worst_ms:.1f} ms, {crowded_ms:.1f} in the crowd, {ways} late",
                 each=each.name,
@@ -97,7 +99,7 @@ def _print(
             )
         )
     if played is not None:
-        out.say(
+        out.write(
             say(
                 "{notes} played: {mean_ms:.1f} ms on average, {worst_ms:.1f} at worst, "
                 "{many_played} "

@@ -58,10 +58,17 @@ def _list(as_json: bool) -> int:
     if as_json:
         print_json([{"id": k, "name": d.name, "kind": d.kind} for k, d in library.items()])
         return 0
-    rows = table("Name to use", "Device", "Kind", ">Keys", ">Controls", ">Parts")
+    rows = table(
+        say("Name to use"),
+        say("Device"),
+        say("Kind"),
+        ">" + say("Keys"),
+        ">" + say("Controls"),
+        ">" + say("Parts"),
+    )
     for name, device in library.items():
         keys = sum(bed.keys for bed in device.keybeds)
         counts = (str(n) if n else "" for n in (keys, len(device.controls), len(device.parts)))
-        add_row(rows, name, device.name, device.kind, *counts)
+        add_row(rows, name, device.name, say(device.kind), *counts)
     Printer().show(rows)
     return 0

@@ -62,13 +62,13 @@ def _as_json(device: Device, held: DeviceMemory) -> dict[str, object]:
 
 def _print(device: Device, held: DeviceMemory) -> None:
     out = Printer()
-    out.say(("bold", device.name))
+    out.write(("bold", device.name))
     for each in held.slots:
         known = known_of(held, f"{each.bank}-{each.number}")
-        who = "" if known is None else f"  {known.how} {known.on} {known.by}".rstrip()
-        on = "  selected" if each.slot == held.selected else ""
+        who = "" if known is None else f"  {say(known.how)} {known.on} {known.by}".rstrip()
+        on = say("  selected") if each.slot == held.selected else ""
         name = each.content.program.name
-        out.say(
+        out.write(
             say(
                 "  slot {slot}: {name}{who}{on}",
                 slot=slot_words(device, each.slot),
@@ -78,6 +78,6 @@ def _print(device: Device, held: DeviceMemory) -> None:
             )
         )
     if held.buffer is not None:
-        out.say("  The buffer holds what is not stored.")
+        out.write(say("  The buffer holds what is not stored."))
     if not held.slots and not held.values:
-        out.say("  Nothing is known of it.")
+        out.write("  Nothing is known of it.")

@@ -42,13 +42,13 @@ def _as_wanted(plan: Plan, options: argparse.Namespace) -> Plan:
         school = "run"
     if school is None:
         if options.of:
-            raise EditError("Say how their numbers are to be chosen: add --school or --from.")
+            raise EditError(say("Say how their numbers are to be chosen: add --school or --from."))
         return plan
     first = plan.schools.run_from if options.run_from is None else options.run_from
     if options.of:
         return choose_school(options.of, school, first)(plan)
     schools = changed(plan.schools, controllers=school, run_from=first)
-    return set_plan("Change how numbers are chosen", schools=schools)(plan)
+    return set_plan(say("Change how numbers are chosen"), schools=schools)(plan)
 
 
 def _refused(refusal: Refusal, as_json: bool) -> None:
@@ -65,9 +65,9 @@ def _refused(refusal: Refusal, as_json: bool) -> None:
         )
         return
     out = Printer()
-    out.say(("red", "Not possible:"), f" {refusal.sentence}")
+    out.write(("red", say("Not possible:")), f" {refusal.sentence}")
     for mend in refusal.mends:
-        out.say("  ", ("dim", "would mend it:"), f" {mend.label} ({mend.cost})")
+        out.write("  ", ("dim", say("would mend it:")), f" {mend.label} ({mend.cost})")
 
 
 def _would_silence(solution: Solution, as_json: bool) -> None:
@@ -77,8 +77,8 @@ def _would_silence(solution: Solution, as_json: bool) -> None:
         return
     out = Printer()
     for sentence in solution.warnings:
-        out.say(("yellow", "Caution:"), f" {sentence}")
-    out.say("Nothing is written: add --accept to let them fall silent, or wish for them.")
+        out.write(("yellow", "Caution:"), f" {sentence}")
+    out.write(say("Nothing is written: add --accept to let them fall silent, or wish for them."))
 
 
 def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
@@ -96,21 +96,26 @@ def _solved(solution: Solution, memory: Memory, as_json: bool) -> None:
             }
         )
         return
-    out, rows = Printer(), table("Device", "Where", "What", ">From", ">To", "Why")
+    out, rows = (
+        Printer(),
+        table(
+            say("Device"), say("Where"), say("What"), ">" + say("From"), ">" + say("To"), say("Why")
+        ),
+    )
     for number in solution.numbers:
         add_row(rows, *row_of(solution.plan, number))
     for sentence in solution.warnings:
-        out.say(("yellow", "Caution:"), f" {sentence}")
+        out.write(("yellow", "Caution:"), f" {sentence}")
     out.show(rows)
     for sentence in solution.others:
-        out.say(sentence)
+        out.write(sentence)
     steps, presses = effort(cards(solution.plan, memory))
     best = (
-        "proved to be the fewest"
+        say("proved to be the fewest")
         if not solution.gap
         else say("within {gap:.1%} of the best", gap=solution.gap)
     )
-    out.say(
+    out.write(
         say(
             "{numbers} to change ({best}); {steps}, about {presses}.",
             numbers=say_many("{count} number", "{count} numbers", len(solution.numbers)),

@@ -54,7 +54,7 @@ class Printer:
         wraps = sys.stdout.isatty()
         self._console = Console(highlight=False, markup=False, emoji=False, soft_wrap=not wraps)
 
-    def say(self, *pieces: Piece) -> None:
+    def write(self, *pieces: Piece) -> None:
         """Print a line."""
         self._console.print(text(*pieces))
 

@@ -64,26 +64,35 @@ def _print(
 ) -> None:
     for each in found:
         _print_given(out, plan, each)
-    rows = table(">Channel", "Name", "Source", "Jack", "", "Box", "Phantom", "Scenes")
+    rows = table(
+        ">" + say("Channel"),
+        say("Name"),
+        say("Source"),
+        say("Jack"),
+        "",
+        say("Box"),
+        say("Phantom"),
+        say("Scenes"),
+    )
     for line in desk_lines(plan):
         if line.cable is not None:
             add_row(rows, *_cells(plan, line))
     out.show(rows)
     for one in every:
         if one.verdict != "once":
-            where = channel_words(plan, one.channels) or "no channel"
+            where = channel_words(plan, one.channels) or say("no channel")
             device = lookup.device(plan, one.device).name
-            out.say(
-                ("red", one.verdict),
+            out.write(
+                ("red", say(one.verdict)),
                 say(
                     "  {unit} of {device}: {where}", unit=one.unit.name, device=device, where=where
                 ),
             )
     for told in kept:
         if not told.kept:
-            out.say(("yellow", "not kept"), f"  {told.wish.name}: {told.why}.")
+            out.write(("yellow", say("not kept")), f"  {told.wish.name}: {told.why}.")
     right = sum(one.verdict == "once" for one in every)
-    out.say(
+    out.write(
         say(
             "{right} of {sounds} at the desk once.",
             right=right,
@@ -108,7 +117,7 @@ def _cells(plan: Plan, line: DeskLine) -> tuple[str, ...]:
 def _print_given(out: Printer, plan: Plan, found: GivenOut) -> None:
     device = lookup.device(plan, found.device)
     proved = "" if found.is_best else say(" (perhaps {gap:.0%} better is possible)", gap=found.gap)
-    out.say(
+    out.write(
         (
             "bold",
             say(
@@ -120,12 +129,12 @@ def _print_given(out: Printer, plan: Plan, found: GivenOut) -> None:
         )
     )
     for output, names in choices_in_words(device, found):
-        out.say(f"    {output}: {names}")
+        out.write(f"    {output}: {names}")
     for given in found.given_up:
-        out.say("    ", ("yellow", "given up"), f" {given.why}")
+        out.write("    ", ("yellow", "given up"), f" {given.why}")
     more = one_more(plan, found.device, found)
     if more:
-        out.say(
+        out.write(
             say("    One more output would keep {wish}.", wish=listed(wish.name for wish in more))
         )
 

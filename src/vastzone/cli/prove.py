@@ -66,9 +66,9 @@ def _as_json(scene: str, mark: Mark) -> dict[str, object]:
 def _print(plan: Plan, memory: Memory, proof: Proof, dialled: bool) -> None:
     out = Printer()
     names = lookup.names_of(plan.scenes)
-    rows = table("Scene", "Struck", "Verdict", "Missing", "Too much")
+    rows = table(say("Scene"), say("Struck"), say("Verdict"), say("Missing"), say("Too much"))
     for scene, mark in proof.faults():
-        verdict = (COLOURS.get(mark.verdict, UNKNOWN), mark.verdict)
+        verdict = (COLOURS.get(mark.verdict, UNKNOWN), say(mark.verdict))
         missing = mark.remark or hits_words(plan, mark.missing)
         add_row(
             rows,
@@ -80,7 +80,7 @@ def _print(plan: Plan, memory: Memory, proof: Proof, dialled: bool) -> None:
         )
     if not proof.good:
         out.show(rows)
-        behind = table("Behind it", "Spoilt", "")
+        behind = table(say("Behind it"), say("Spoilt"), "")
         for cause in causes(plan, memory):
             if cause.weight:
                 fixes = cause.finding.fixes
@@ -92,9 +92,9 @@ def _print(plan: Plan, memory: Memory, proof: Proof, dialled: bool) -> None:
                     mend,
                 )
         out.show(behind)
-    counts = ", ".join(f"{proof.count(v)} {v}" for v in _verdicts(dialled))
-    lens = ", as dialled" if dialled else ""
-    out.say(f"{plan.name}{lens}: {counts}.")
+    counts = ", ".join(f"{proof.count(v)} {say(v)}" for v in _verdicts(dialled))
+    lens = say(", as dialled") if dialled else ""
+    out.write(f"{plan.name}{lens}: {counts}.")
 
 
 def _verdicts(dialled: bool) -> tuple[Verdict, ...]:

@@ -34,7 +34,7 @@ def run(options: argparse.Namespace) -> int:
     for row in rows:
         _print(out, plan, row)
     total = presses_in(plan, one.played) if one.played else 0
-    out.say(
+    out.write(
         say(
             "{songs}, {presses} between them.",
             songs=say_many("{count} song", "{count} songs", len(one.played)),
@@ -42,10 +42,10 @@ def run(options: argparse.Namespace) -> int:
         )
     )
     for each in stored:
-        out.say(_stored_words(plan, each))
+        out.write(_stored_words(plan, each))
     if order is not None and order.presses < total:
         names = lookup.names_of(plan.scenes)
-        out.say(
+        out.write(
             say(
                 "In another order {presses}: {names}.",
                 presses=say_many("{count} press", "{count} presses", order.presses),
@@ -53,7 +53,7 @@ def run(options: argparse.Namespace) -> int:
             )
         )
     if options.output:
-        out.say(say("Written: {output}", output=options.output))
+        out.write(say("Written: {output}", output=options.output))
     return 0
 
 
@@ -64,11 +64,11 @@ def _chosen(plan: Plan, wanted: str | None) -> tuple[SetList, Plan]:
             raise EditError(
                 say("{plan} has no songs yet: add scenes first.", plan=quoted(plan.name))
             )
-        plan = add_setlist("All songs").change(plan)
+        plan = add_setlist(say("All songs")).change(plan)
     for one in plan.setlists:
         if wanted in (None, one.id, one.name):
             return one, plan
-    known = ", ".join(f"“{one.name}”" for one in plan.setlists) or "none"
+    known = ", ".join(f"“{one.name}”" for one in plan.setlists) or say("none")
     raise EditError(
         say(
             "There is no set list “{wanted}”: choose one of {known}.",
@@ -117,14 +117,14 @@ def _stored_words(plan: Plan, stored: Stored) -> str:
 def _print(out: Printer, plan: Plan, row: SongRow) -> None:
     number = f"{row.number}. " if row.number else ""
     spare = "  (spare)" if row.spare else ""
-    out.say(("bold", f"{number}{row.title}"), spare)
+    out.write(("bold", f"{number}{row.title}"), spare)
     if row.change is None:
         return
     for step in row.change.steps:
-        out.say(f"    {step_words(plan, step)}")
+        out.write(f"    {step_words(plan, step)}")
     pressed = ", ".join(by_player(row))
     if pressed:
-        out.say(
+        out.write(
             say(
                 "    presses: {pressed}; about {seconds:.1f} s",
                 pressed=pressed,
@@ -133,7 +133,7 @@ def _print(out: Printer, plan: Plan, row: SongRow) -> None:
         )
     for one in row.heard:
         if one.is_heard:
-            out.say("    ", ("yellow", f"{one.why}."))
+            out.write("    ", ("yellow", f"{one.why}."))
 
 
 def _as_json(

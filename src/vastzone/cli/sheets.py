@@ -6,9 +6,9 @@ from datetime import date
 from vastzone.cli.output import Printer, print_json
 from vastzone.cli.places import read_rig
 from vastzone.core.errors import EditError
-from vastzone.core.say import say
+from vastzone.core.say import say, say_many
 from vastzone.core.sheets.book import NAMES, sheets
-from vastzone.core.text import many, quoted
+from vastzone.core.text import quoted
 from vastzone.files.paper import Form
 from vastzone.files.sheet_files import BOOK, every_kind, write_sheets
 
@@ -49,7 +49,7 @@ def run(options: argparse.Namespace) -> int:
         return 0
     out = Printer()
     for path in written:
-        out.say(say("Written: {path}", path=path))
+        out.write(say("Written: {path}", path=path))
     return 0
 
 
@@ -59,7 +59,9 @@ def _told(options: argparse.Namespace, pages: dict[str, int]) -> int:
         return 0
     out = Printer()
     for kind, count in pages.items():
-        out.say(
-            f"{kind}: {many(count, 'page')}" if count else say("{kind}: nothing to say", kind=kind)
+        out.write(
+            say_many("{kind}: {count} page", "{kind}: {count} pages", count, kind=kind)
+            if count
+            else say("{kind}: nothing to say", kind=kind)
         )
     return 0

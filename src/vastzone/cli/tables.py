@@ -8,8 +8,7 @@ from vastzone.cli.places import read_plan
 from vastzone.core.cards.control_tune import control_tune
 from vastzone.core.engine.compile import compile_scene
 from vastzone.core.plan.model.plan import Plan
-from vastzone.core.say import say
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.files import native
 from vastzone.files.table_files import read_table, write_tables
 from vastzone.files.tune_files import tune_bytes, write_tune
@@ -33,9 +32,9 @@ def run(options: argparse.Namespace) -> int:
         return 0
     out = Printer()
     for path in written:
-        out.say(say("Written: {path}", path=path))
+        out.write(say("Written: {path}", path=path))
     if not written:
-        out.say("Say with -o where the tables go, or with --read which one is read back.")
+        out.write(say("Say with -o where the tables go, or with --read which one is read back."))
     return 0
 
 
@@ -51,8 +50,14 @@ def _read(options: argparse.Namespace, plan: Plan) -> int:
     else:
         out = Printer()
         for words in told.changes:
-            out.say(words)
+            out.write(words)
         for words in told.mistakes:
-            out.say(("red", words))
-        out.say(f"{many(len(told.changes), 'change')}, {many(len(told.mistakes), 'mistake')}.")
+            out.write(("red", words))
+        out.write(
+            say(
+                "{changes}, {mistakes}.",
+                changes=say_many("{count} change", "{count} changes", len(told.changes)),
+                mistakes=say_many("{count} mistake", "{count} mistakes", len(told.mistakes)),
+            )
+        )
     return 2 if told.mistakes else 1 if told.changes else 0

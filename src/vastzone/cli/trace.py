@@ -36,7 +36,7 @@ def scene_for(plan: Plan, wanted: str | None) -> Scene | None:
     for scene in plan.scenes:
         if wanted.lower() in (scene.id, scene.name.lower()):
             return scene
-    names = ", ".join(s.name for s in plan.scenes) or "none"
+    names = ", ".join(s.name for s in plan.scenes) or say("none")
     raise ReadError(
         say("The plan has no scene “{wanted}”: it has {names}.", wanted=quoted(wanted), names=names)
     )
@@ -50,7 +50,7 @@ def entry_for(plan: Plan, wanted: str | None) -> TraceEntry:
     beds = lookup.keybeds(plan)
     if wanted is None:
         if not beds:
-            raise ReadError("The plan has no keyboard: say with --at where the file enters.")
+            raise ReadError(say("The plan has no keyboard: say with --at where the file enters."))
         return TraceEntry(beds[0][0].id, beds[0][1].id)
     name, thing = read_ref(wanted)
     owner = device_for(plan, name)
@@ -97,8 +97,8 @@ def _as_json(plan: Plan, scene: Scene | None, result: Trace) -> dict[str, object
 def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:
     out = Printer()
     where = f", {scene.name}" if scene else ""
-    out.say(("bold", f"{plan.name}{where}"), say(": {events} events", events=result.events))
-    rows = table("Part", ">Notes", "Range", ">Worst delay")
+    out.write(("bold", f"{plan.name}{where}"), say(": {events} events", events=result.events))
+    rows = table(say("Part"), ">" + say("Notes"), say("Range"), ">" + say("Worst delay"))
     for heard in result.heard:
         device, ident = read_ref(heard.ref)
         owner = lookup.device(plan, device)
@@ -109,9 +109,9 @@ def _print(plan: Plan, scene: Scene | None, result: Trace) -> None:
         )
     out.show(rows)
     for lost in result.lost:
-        out.say(
+        out.write(
             ("red", say("{events} events reached nothing:", events=lost.events)),
             f" {lost.sentence}",
         )
     if result.hanging:
-        out.say(("red", say("{hanging} notes still sound at the end.", hanging=result.hanging)))
+        out.write(("red", say("{hanging} notes still sound at the end.", hanging=result.hanging)))

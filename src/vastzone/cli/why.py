@@ -26,7 +26,7 @@ def run(options: argparse.Namespace) -> int:
     is_bed = any(bed.id == thing for bed in owner.keybeds)
     number = _key(owner, options.number) if is_bed else _bank(options.number)
     if not 1 <= options.velocity <= 127:
-        raise ReadError("A velocity is 1–127: write one of these after --velocity.")
+        raise ReadError(say("A velocity is 1–127: write one of these after --velocity."))
     source = ref_to(owner.id, thing)
     found = why(plan, scene, source, number, options.velocity, rig.memory)
     if options.json:
@@ -51,7 +51,7 @@ def _print(plan: Plan, found: Why) -> None:
     """The verdict, its causes with what would mend them, and what only a person can see."""
     out, mark, silence = Printer(), found.mark, found.silence
     if mark is not None:
-        out.say(
+        out.write(
             (
                 "bold",
                 say("{mark} is {verdict}.", mark=mark_words(plan, mark), verdict=mark.verdict),
@@ -59,16 +59,16 @@ def _print(plan: Plan, found: Why) -> None:
             f" {mark.remark}".rstrip(),
         )
     if silence.cause is not None and found.verdict in ("", "silent"):
-        out.say(silence.cause.sentence)
+        out.write(silence.cause.sentence)
     for finding in found.causes:
-        out.say(finding.sentence)
+        out.write(finding.sentence)
         for fix in finding.fixes:
-            out.say("  ", ("dim", "can be mended:"), f" {fix.label}")
+            out.write("  ", ("dim", say("can be mended:")), f" {fix.label}")
     if not found.is_wrong and mark is None:
-        out.say(("bold", "The plan shows no cause: it should sound."))
+        out.write(("bold", say("The plan shows no cause: it should sound.")))
     if found.verdict in ("", "silent", "as meant"):
         for line in silence.checklist:
-            out.say(f"  ☐ {line}")
+            out.write(f"  ☐ {line}")
 
 
 def _key(owner: Device, words: str | None) -> int:

@@ -30,7 +30,7 @@ def run(options: argparse.Namespace) -> int:
         told = [without(plan, _loss(plan, options.thing))]
     if options.output is not None:
         if options.thing is None:
-            raise EditError("Say what the plan shall be without before it is written.")
+            raise EditError(say("Say what the plan shall be without before it is written."))
         native.write(as_a_plan(told[0]), options.output, replace=options.force)
     if options.json:
         print_json([_as_json(plan, one) for one in told])
@@ -58,7 +58,14 @@ def _loss(plan: Plan, wanted: str) -> Loss:
 
 
 def _print_all(out: Printer, told: list[Without]) -> None:
-    rows = table("Without", ">Scenes whole", ">Keeps", ">With stand-in", ">Keeps", ">Changes")
+    rows = table(
+        say("Without"),
+        ">" + say("Scenes whole"),
+        ">" + say("Keeps"),
+        ">" + say("With stand-in"),
+        ">" + say("Keeps"),
+        ">" + say("Changes"),
+    )
     for one in told:
         count = len(one.scenes)
         add_row(
@@ -75,16 +82,16 @@ def _print_all(out: Printer, told: list[Without]) -> None:
 
 def _print(out: Printer, plan: Plan, one: Without) -> None:
     names = lookup.names_of(plan.scenes) | lookup.names_of(plan.wishes)
-    out.say(
+    out.write(
         ("bold", say("Without {loss}", loss=one.loss.name)),
         say(": {bare_weight:.0%} of what matters works.", bare_weight=one.bare_weight),
     )
     for scene in one.scenes:
-        name = names.get(scene.scene, "The whole plan")
+        name = names.get(scene.scene, say("The whole plan"))
         lost = say("without {lost}", lost=listed(scene.lost, 5)) if scene.lost else ""
-        out.say(f"    {name}: {scene.verdict} {lost}".rstrip())
+        out.write(f"    {name}: {scene.verdict} {lost}".rstrip())
     changes = say_many("{count} change", "{count} changes", one.changes)
-    out.say(
+    out.write(
         say(
             "The best that can stand in keeps {weight:.0%}, with {changes}:",
             weight=one.weight,
@@ -92,12 +99,14 @@ def _print(out: Printer, plan: Plan, one: Without) -> None:
         )
     )
     for moved in one.moved:
-        out.say(
+        out.write(
             f"    {moved.words}"
             + (say(" ({share:.0%})", share=moved.share) if moved.share < 1 else "")
         )
     if one.dropped:
-        out.say(say("    lost: {names}", names=listed((names[ident] for ident in one.dropped), 8)))
+        out.write(
+            say("    lost: {names}", names=listed((names[ident] for ident in one.dropped), 8))
+        )
 
 
 def _as_json(plan: Plan, one: Without) -> dict[str, object]:

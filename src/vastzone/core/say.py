@@ -5,6 +5,7 @@ English form (GNU gettext).  ``make messages`` gathers all of them into the cata
 The language is chosen once, before anything else is loaded, by ``vastzone.languages``.
 """
 
+from collections.abc import Iterable
 from gettext import NullTranslations
 
 POINT = "."
@@ -55,6 +56,11 @@ def say(sentence: str, /, **places: object) -> str:
     return _filled(_SPEECH.translations.gettext(sentence), sentence, places)
 
 
+def say_each(words: Iterable[str]) -> list[str]:
+    """Words of ours, such as those of a ``Literal``, each in the language spoken."""
+    return [say(word) for word in words]
+
+
 def say_many(one: str, more: str, count: int, /, **places: object) -> str:
     """A sentence with a count, ``{count}`` in it, in the plural form that the language wants."""
     words = _SPEECH.translations.ngettext(one, more, count)
@@ -64,6 +70,16 @@ def say_many(one: str, more: str, count: int, /, **places: object) -> str:
 def noted(sentence: str) -> str:
     """The sentence itself, noted for the catalogue: it is said later, where it is shown."""
     return sentence
+
+
+def typed(words: str) -> str:
+    """Words of the language that lines are typed in, or of a file: the same for everybody."""
+    return words
+
+
+def noted_many(one: str, more: str) -> tuple[str, str]:
+    """A sentence with a count, noted for the catalogue: ``say_many`` says it later."""
+    return one, more
 
 
 def number(value: float, specification: str = "") -> str:

@@ -9,6 +9,10 @@ import re
 import unicodedata
 from collections.abc import Iterable
 
+from vastzone.core.say import say, say_many
+
+ALL = 1000
+"""Names that are listed where none is to be left out."""
 LONGEST = 200
 """Letters of a value that are quoted in a message; a longer one is cut."""
 LONG_WORD, BREAK = 22, "\u200b"
@@ -122,29 +126,38 @@ def table_cell(value: object) -> str:
     return f"'{text}" if text.startswith(FORMULA) and not is_number else text
 
 
-def many(count: int, singular: str, more: str = "") -> str:
-    """A count with its word: ``1 key``, ``12 keys``."""
-    return f"{count} {singular if count == 1 else more or singular + 's'}"
+def capital(words: str) -> str:
+    """Words with a capital letter in front."""
+    return words[:1].upper() + words[1:]
+
+
+def uncapital(words: str) -> str:
+    """Words with a small letter in front, to go on in a sentence."""
+    return words[:1].lower() + words[1:]
 
 
 def listed(names: Iterable[str], most: int = 3) -> str:
     """Names one after another: ``A, B and C``, ``A, B, C and 4 more``."""
     different = list(dict.fromkeys(names))
     if len(different) > most + 1:
-        return f"{', '.join(different[:most])} and {len(different) - most} more"
-    return (
-        different[0]
-        if len(different) == 1
-        else f"{', '.join(different[:-1])} and {different[-1]}"
-        if different
-        else ""
-    )
+        first, left = ", ".join(different[:most]), len(different) - most
+        return say_many("{names} and {count} more", "{names} and {count} more", left, names=first)
+    if len(different) > 1:
+        return say("{names} and {last}", names=", ".join(different[:-1]), last=different[-1])
+    return different[0] if different else ""
 
 
 def in_none(names: Iterable[str], place: str) -> str:
     """What is in no place of a kind: «A is in no jack», «A and B are in no jack»."""
     different = list(dict.fromkeys(names))
-    return f"{listed(different)} {'is' if len(different) == 1 else 'are'} in no {place}"
+    told = listed(different)
+    return say_many(
+        "{names} is in no {place}",
+        "{names} are in no {place}",
+        len(different),
+        names=told,
+        place=say(place),
+    )
 
 
 def first_to_last(names: Iterable[str], most: int = 4) -> str:

@@ -9,7 +9,7 @@ from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.response.sweep import end_values
 from vastzone.core.say import say
 from vastzone.core.text import listed
-from vastzone.desk.moved_controls import MovedTarget, Worked, worked_in
+from vastzone.desk.moved_controls import MovedTarget, Worked, moved_of_parts, worked_in
 
 MOST_PARTS = 6
 
@@ -63,7 +63,7 @@ def _phrase(plan: Plan, move: MovedTarget) -> str:
     if move.device:
         name = say("{name} of {device}", name=name, device=lookup.device(plan, move.device).name)
     elif move.parts:
-        what = name.partition(" of ")[0]
+        what = moved_of_parts(move.send)
         parts = listed(_part_names(plan, move.parts), MOST_PARTS)
         if move.send.message == "program":
             receiver = lookup.device(plan, device_of(move.parts[0]))
@@ -75,7 +75,7 @@ def _phrase(plan: Plan, move: MovedTarget) -> str:
         name = say("{what} of {parts}", what=what, parts=parts)
     low, high = end_values(move.send, target)
     if not target.sweeps:
-        return f"{name}, {move.send.mode}"
+        return f"{name}, {say(move.send.mode)}"
     unit = f" {target.unit}" if target.unit else ""
     ends = say("{low:.4g} to {high:.4g}", low=low, high=high).replace("-", "−")
     return f"{name} {ends}{unit}"

@@ -16,6 +16,7 @@ from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.response.sweep import CENTRE
 from vastzone.core.say import say, say_many
+from vastzone.core.text import capital
 from vastzone.desk.session import Desk
 
 
@@ -88,6 +89,13 @@ def worked_in(compiled: Compiled, bank: int = 1) -> tuple[Worked, ...]:
     return tuple(controls)
 
 
+def moved_of_parts(send: Send) -> str:
+    """What a message moves of parts by themselves: «Expression», «Bend», «Program»."""
+    if send.message == "controller":
+        return capital(CONTROLLERS[send.number].meaning)
+    return capital(say(send.message))
+
+
 def _for_parts(plan: Plan, send: Send, refs: set[str]) -> Target:
     """What parts hear of a control by themselves: volume, expression, sustain, bend."""
     count = len(refs)
@@ -98,20 +106,25 @@ def _for_parts(plan: Plan, send: Send, refs: set[str]) -> Target:
         top = float(max(bends))
         return Target(
             id="parts",
-            name=say("Bend of {parts}", parts=say_many("{count} part", "{count} parts", count)),
+            name=say(
+                "{what} of {parts}",
+                what=moved_of_parts(send),
+                parts=say_many("{count} part", "{count} parts", count),
+            ),
             unit="st",
             low=-top,
             high=top,
             answers="bend",
         )
-    what = CONTROLLERS[send.number].meaning if send.message == "controller" else send.message
     mode: Mode | Literal["continuous"] = "continuous"
     if send.message == "controller" and 64 <= send.number <= 69:
         mode = "momentary"
     role = send.number if send.message == "controller" else None
     name = say(
-        "{what} of {parts}", what=what, parts=say_many("{count} part", "{count} parts", count)
-    ).capitalize()
+        "{what} of {parts}",
+        what=moved_of_parts(send),
+        parts=say_many("{count} part", "{count} parts", count),
+    )
     return Target(id="parts", name=name, mode=mode, role=role)
 
 

@@ -39,7 +39,7 @@ class Face(NamedTuple):
     def words(self) -> str:
         """The message in words of its own: note, controller, program."""
         if self.send is None or self.send.message == "none":
-            return "nothing"
+            return say("nothing")
         return self.send.message
 
 
@@ -93,7 +93,7 @@ def _is_locked(desk: Desk, owner: Device, program: Program, send: Send | None) -
     return any(setting_in(place, field) in held for field in ("channel", "number"))
 
 
-DRIVEN = {"steps": "next of a row", "random": "by chance", "speed": "by speed"}
+DRIVEN = {"steps": say("next of a row"), "random": say("by chance"), "speed": say("by speed")}
 
 
 def _feel(sends: list[Send]) -> str:
@@ -153,7 +153,7 @@ def number_words(owner: Device, face: Face) -> str:
     if send is not None and send.message == "none" and send.does:
         return send.does
     if send is None or send.message == "none":
-        return "sends nothing"
+        return say("sends nothing")
     if send.message == "note":
         return pitch.label(send.number, owner.octaves)
     if send.message == "controller":
@@ -168,5 +168,5 @@ def channel_words(face: Face) -> str:
     send = face.send
     if send is None or send.message == "none":
         return ""
-    channel = "as zones" if send.channel is None else say("ch {channel}", channel=send.channel)
-    return channel if send.mode == "momentary" else f"{channel} · {send.mode}"
+    channel = say("as zones") if send.channel is None else say("ch {channel}", channel=send.channel)
+    return channel if send.mode == "momentary" else f"{channel} · {say(send.mode)}"

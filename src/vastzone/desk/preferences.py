@@ -74,4 +74,4 @@ def store(preferences: Preferences, path: Path) -> None:
     """Write the preferences; a folder that cannot be written is no reason to stop."""
     with contextlib.suppress(OSError, PlanError):
         path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(msgspec.json.encode(preferences), path, "The preferences")
+        write_whole(msgspec.json.encode(preferences), path, say("The preferences"))

@@ -90,8 +90,12 @@ class Autosave:
             try:
                 self._begin()
                 origin = json.dumps(str(path) if path else None).encode()
-                write_whole(origin, self._copy.with_suffix(ORIGIN), "The copy", mode=OWNER_ONLY)
-                write_whole(native.to_json(plan, memory), self._copy, "The copy", mode=OWNER_ONLY)
+                write_whole(
+                    origin, self._copy.with_suffix(ORIGIN), say("The copy"), mode=OWNER_ONLY
+                )
+                write_whole(
+                    native.to_json(plan, memory), self._copy, say("The copy"), mode=OWNER_ONLY
+                )
             except (OSError, PlanError, NotImplementedError):
                 return False
             if number < self._settled:
@@ -189,10 +193,10 @@ def leftovers(folder: Path) -> Leftovers:
             rig = native.read_rig(copy)
             offers.append(Leftover(rig.plan, _origin(copy), copy, crash, rig.memory))
         except PlanError:
-            remarks.append(_set_aside(copy, "A copy of unsaved work is damaged"))
+            remarks.append(_set_aside(copy, say("A copy of unsaved work is damaged")))
     offers.sort(key=lambda left: -_written(left.copy))
     newest, older = _one_a_plan(offers)
-    remarks += [_set_aside(left.copy, "An older copy was found too") for left in older]
+    remarks += [_set_aside(left.copy, say("An older copy was found too")) for left in older]
     return Leftovers(tuple(newest), tuple(remarks))
 
 

@@ -41,7 +41,7 @@ from vastzone.files.whole import clean
 if TYPE_CHECKING:
     from vastzone.core.engine.report import Report
 
-EMPTY = Plan(name="New plan")
+EMPTY = Plan(name=say("New plan"))
 
 
 def _seen(before: Device, after: Device, memory: DeviceMemory, known: Known) -> DeviceMemory:
@@ -319,8 +319,11 @@ class Desk(Looking):
             after.devices
         ) != len(before.devices):
             raise EditError(
-                "As dialled, only what a device shows can be typed in: look as planned to change "
-                "the plan itself."
+                say(
+                    "As dialled, only what a device shows can be typed in: look as planned to "
+                    "change "
+                    "the plan itself."
+                )
             )
         for old, new in zip(before.devices, after.devices, strict=True):
             if new is not old:

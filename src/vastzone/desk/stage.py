@@ -27,7 +27,7 @@ MOST_SENT = 20_000
 """Messages that are kept of what was struck; the oldest go first."""
 STEPS = frozenset(("program up", "program down"))
 """Functions that put a device on another program."""
-NO_KEYS = "this plan has no keyboard that it belongs to. Add one in Rig, or choose another."
+NO_KEYS = say("this plan has no keyboard that it belongs to. Add one in Rig, or choose another.")
 
 
 class Stage:

@@ -57,7 +57,9 @@ class Walk:
         ask = self.ask
         if ask is None:
             return
-        got = "; ".join(f"{reached.name} {reached.what}" for reached in report.reached) or "nothing"
+        got = "; ".join(f"{reached.name} {reached.what}" for reached in report.reached) or say(
+            "nothing"
+        )
         if not _is_asked(ask, report):
             struck = WishPlace(report.subject, report.bank, report.key or 0, report.key or 0)
             self._put(
@@ -84,7 +86,7 @@ class Walk:
                 self._put("pass", say("{got}, heard", got=got))
                 self.go(1)
             else:
-                self._put("fail", "the ear heard something else, or nothing")
+                self._put("fail", say("the ear heard something else, or nothing"))
 
     def _put(self, result: Result, got: str) -> None:
         self.answers[self.at] = WalkAnswer(result, got, self._real)

@@ -13,4 +13,4 @@ def write_desk_list(plan: Plan, path: Path, *, replace: bool = True) -> None:
     """Write the desk list as its name ends, .csv.  Raises WriteError."""
     if path.suffix.lower() != ".csv":
         raise WriteError(say("{path} is no desk list: call it .csv.", path=path.name))
-    write_whole(desk_csv(plan).encode(), path, "The desk list", replace=replace)
+    write_whole(desk_csv(plan).encode(), path, say("The desk list"), replace=replace)

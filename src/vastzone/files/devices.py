@@ -64,7 +64,7 @@ def read_device(path: Path) -> Device:
 def write_device(device: Device, path: Path, *, replace: bool = True) -> None:
     """Save a device for reuse.  Raises WriteError."""
     data = as_text(DeviceFile("vastzone-device", VERSION, device))
-    write_whole(data, path, "The device", replace=replace)
+    write_whole(data, path, say("The device"), replace=replace)
 
 
 def own_devices(folder: Path) -> tuple[Device, ...]:

@@ -48,4 +48,4 @@ def read_memory(path: Path) -> DeviceMemory:
 def write_memory(memory: DeviceMemory, path: Path, *, replace: bool = True) -> None:
     """Save what a device holds.  Raises WriteError."""
     data = as_text(MemoryFile("vastzone-memory", VERSION, memory))
-    write_whole(data, path, "The memory", replace=replace)
+    write_whole(data, path, say("The memory"), replace=replace)

@@ -189,4 +189,4 @@ def _writable(words: str) -> str:
 
 def write_names(device: str, names: Names, path: Path, *, replace: bool = True) -> None:
     """Write a name document.  Raises WriteError."""
-    write_whole(to_xml(device, names).encode(), path, "The document of names", replace=replace)
+    write_whole(to_xml(device, names).encode(), path, say("The document of names"), replace=replace)

@@ -16,6 +16,7 @@ from vastzone.core.memory.model import Memory
 from vastzone.core.memory.sharing import in_common
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries.consistency import problems
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.files.migrate import RECORDS, VERSION, brought_up
 from vastzone.files.old_records import OldRecord, memory_from
@@ -71,16 +72,26 @@ def rig_from_json(data: bytes, name: str) -> Rig:
     name = quoted(name)
     raw = parsed(data, name)
     if not isinstance(raw, dict) or raw.get("format") != "vastzone":
-        raise DamagedFile(f"{name} is not a Vast Zone plan: open a file that ends in {SUFFIX}.")
+        raise DamagedFile(
+            say(
+                "{name} is not a Vast Zone plan: open a file that ends in {suffix}.",
+                name=name,
+                suffix=SUFFIX,
+            )
+        )
     current = up_to_date(raw, name)
     records = converted(current.pop(RECORDS, []), list[OldRecord], name)
     document = converted(current, Document, name)
     for problem in problems(document.plan):
-        raise DamagedFile(f"{name} contradicts itself: {quoted(problem, LONG)}")
+        raise DamagedFile(
+            say("{name} contradicts itself: {problem}", name=name, problem=quoted(problem, LONG))
+        )
     if document.memory is None:
         return Rig(document.plan, memory_from(document.plan, records))
     for fault in contradictions(document.memory):
-        raise DamagedFile(f"{name} contradicts itself: {quoted(fault, LONG)}")
+        raise DamagedFile(
+            say("{name} contradicts itself: {fault}", name=name, fault=quoted(fault, LONG))
+        )
     return Rig(document.plan, in_common(document.memory, document.plan))
 
 
@@ -94,8 +105,13 @@ def up_to_date(raw: dict[str, Any], name: str) -> dict[str, Any]:
         return raw
     if version > VERSION:
         raise NewerFile(
-            f"{name} was written by a later version of Vast Zone (file version {quoted(version)}, "
-            f"this program reads up to {VERSION}): open it with that version."
+            say(
+                "{name} was written by a later version of Vast Zone (file version {version}, this "
+                "program reads up to {version_2}): open it with that version.",
+                name=name,
+                version=quoted(version),
+                version_2=VERSION,
+            )
         )
     return brought_up(raw, version)
 
@@ -106,8 +122,11 @@ def converted(raw: Any, kind: type[T], name: str) -> T:
         return msgspec.convert(raw, kind)
     except (msgspec.ValidationError, RecursionError, OverflowError) as error:
         raise DamagedFile(
-            f"{name} has a wrong value: {_where(str(error), raw)}. Correct it in a text editor "
-            "or open a backup."
+            say(
+                "{name} has a wrong value: {where}. Correct it in a text editor or open a backup.",
+                name=name,
+                where=_where(str(error), raw),
+            )
         ) from None
 
 
@@ -127,20 +146,37 @@ def parsed(data: bytes, name: str) -> Any:
         line = whole[: int(place[1]) if place else len(whole)].count(b"\n") + 1
         if "out of range" in str(error):
             raise DamagedFile(
-                f"{name} has a number at line {line} that is too large to read: correct it."
+                say(
+                    "{name} has a number at line {line} that is too large to read: correct it.",
+                    name=name,
+                    line=line,
+                )
             ) from None
         raise DamagedFile(
-            f"{name} is damaged at line {line}: it is not whole JSON. Open a backup of it."
+            say(
+                "{name} is damaged at line {line}: it is not whole JSON. Open a backup of it.",
+                name=name,
+                line=line,
+            )
         ) from None
     except RecursionError:
-        raise DamagedFile(f"{name} is nested too deep to be a plan: open a backup of it.") from None
+        raise DamagedFile(
+            say("{name} is nested too deep to be a plan: open a backup of it.", name=name)
+        ) from None
     except _TwiceError as error:
         raise DamagedFile(
-            f"{name} has “{quoted(error)}” twice in one place: take one of them out in a text "
-            "editor, or open a backup."
+            say(
+                "{name} has “{error}” twice in one place: take one of them out in a text "
+                "editor, or "
+                "open a backup.",
+                name=name,
+                error=quoted(error),
+            )
         ) from None
     except ValueError:
-        raise DamagedFile(f"{name} has a number that is too long to read: correct it.") from None
+        raise DamagedFile(
+            say("{name} has a number that is too long to read: correct it.", name=name)
+        ) from None
     return raw
 
 
@@ -159,7 +195,9 @@ def _where(message: str, raw: Any) -> str:
     said, _, path = message.partition(" - at `")
     names, place = _followed(path, raw)
     where = quoted(" › ".join(names), LONG)
-    value_words = f" (found {_value(place)})" if isinstance(place, int | float | str) else ""
+    value_words = (
+        say(" (found {value})", value=_value(place)) if isinstance(place, int | float | str) else ""
+    )
     said = quoted(said)
     return f"{where}: {said}{value_words}" if where else said
 
@@ -217,8 +255,12 @@ def _spare(path: Path) -> None:
         read(path)
     except ReadError:
         raise WriteError(
-            f"{quoted(path.name)} is there already and is not a plan this program can read: "
-            "save under another name."
+            say(
+                "{path} is there already and is not a plan this program can read: save under "
+                "another "
+                "name.",
+                path=quoted(path.name),
+            )
         ) from None
     except (OSError, ValueError):
         return  # writing says why

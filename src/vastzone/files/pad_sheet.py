@@ -11,7 +11,7 @@ from vastzone.core.say import say
 from vastzone.core.sheets.layout import WIDTH, Cell, Text
 from vastzone.files.paper import Paper
 
-FOOT = "Turn down before the first test: a pad at full level is loud."
+FOOT = say("Turn down before the first test: a pad at full level is loud.")
 LIST = (110.0, 90.0, 60.0, 80.0, 159.0)
 """Widths of drum, zone, channel, message and sound; together the width of a sheet."""
 MOST_COLUMNS = 8
@@ -31,7 +31,7 @@ def to_pdf(plan: Plan, owner: Device, today: str) -> bytes:
                 paper.heading(say("Bank {bank}", bank=bank), 15)
             for row in _faces(plan, owner, program, bank):
                 paper.rows([row], [WIDTH / len(row)] * len(row))
-        paper.heading("Every zone", 15)
+        paper.heading(say("Every zone"), 15)
         listed = tracks(plan, owner, (program,))
         paper.rows([_line(track) for track in listed], LIST)
     return paper.finished()
@@ -83,14 +83,14 @@ def _sounds(plan: Plan, owner: Device, program: Program, pad: Control, bank: int
     """What a pad sounds by name, in the first scene in which the program is on."""
     compiled = compiled_on(plan, owner, program)
     if compiled is None:
-        return "in no scene"
+        return say("in no scene")
     names = named_sounds(compiled, (ref_to(owner.id, pad.id), bank))
-    return " / ".join(names) or "no sound"
+    return " / ".join(names) or say("no sound")
 
 
 def _line(track: Track) -> tuple[Cell, ...]:
     channel = (
-        "as the zones" if track.channel is None else say("ch {channel}", channel=track.channel)
+        say("as the zones") if track.channel is None else say("ch {channel}", channel=track.channel)
     )
     return (
         Text(track.drum, "SemiBold", 11),

@@ -104,7 +104,7 @@ class Paper:
         head = partial(self._head, caution)
         first = self._template(f"{number}", partial(head, title, below, True))
         later = self._template(
-            say("{number}, later", number=number), partial(head, title, "continued", False)
+            say("{number}, later", number=number), partial(head, title, say("continued"), False)
         )
         self._templates += [first, later]
         if self._flow:

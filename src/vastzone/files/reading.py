@@ -14,12 +14,12 @@ MEGA = 1 << 20
 PLAN_LIMIT, DEVICE_LIMIT, MIDI_LIMIT, TABLE_LIMIT = 48 * MEGA, 8 * MEGA, 32 * MEGA, 16 * MEGA
 """The largest files of each kind that are read, in bytes."""
 WHY = {
-    errno.ENOENT: "it is not there",
-    errno.EACCES: "you may not read it",
-    errno.EISDIR: "it is a folder",
-    errno.ENAMETOOLONG: "its name is too long",
-    errno.ELOOP: "its link leads round in a circle",
-    errno.ENOTDIR: "its folder is not there",
+    errno.ENOENT: say("it is not there"),
+    errno.EACCES: say("you may not read it"),
+    errno.EISDIR: say("it is a folder"),
+    errno.ENAMETOOLONG: say("its name is too long"),
+    errno.ELOOP: say("its link leads round in a circle"),
+    errno.ENOTDIR: say("its folder is not there"),
 }
 BOMS = (
     (codecs.BOM_UTF8, "utf-8"),

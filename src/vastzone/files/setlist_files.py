@@ -109,7 +109,7 @@ def write_setlist(plan: Plan, one: SetList, path: Path, *, replace: bool = True)
         data = setlist_text(plan, one).encode()
     else:
         raise WriteError(say("{path} is no set list: call it .csv, .txt or .mid.", path=path.name))
-    write_whole(data, path, "The set list", replace=replace)
+    write_whole(data, path, say("The set list"), replace=replace)
 
 
 def as_midi(plan: Plan, one: SetList) -> bytes:

@@ -53,7 +53,7 @@ def _svg(some: Sequence[Sheet], plan: Plan, wanted: Print) -> tuple[str, ...]:
 
 def title_of(kind: str) -> str:
     """What a kind of sheet is called."""
-    return "The book" if kind == BOOK else NAMES[kind]  # type: ignore[index]
+    return say("The book") if kind == BOOK else NAMES[kind]  # type: ignore[index]
 
 
 def write_sheets(
@@ -87,7 +87,7 @@ def write_sheets(
         _refuse([path for path, _ in made])
     make_folder(folder)
     for path, data in made:
-        write_whole(data, path, "The sheet", replace=replace)
+        write_whole(data, path, say("The sheet"), replace=replace)
     return tuple(path for path, _ in made)
 
 

@@ -9,7 +9,7 @@ from vastzone.core.sheets.layout import Block, Heading, Paragraph, Rows, Sheet, 
 from vastzone.files.paper import Contents, Form, Paper, last_first
 from vastzone.files.svg_pages import svg_canvas
 
-CONTENTS = "Contents"
+CONTENTS = say("Contents")
 
 
 def to_pdf(
@@ -97,7 +97,7 @@ def _filled(
             for block in page.blocks:
                 _put(paper, block)
     if not sheets and not book:
-        paper.begin("Nothing to print", plan)
+        paper.begin(say("Nothing to print"), plan)
     return paper
 
 

@@ -4,13 +4,14 @@ from pathlib import Path
 
 from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.cards.csv_text import csv_text
+from vastzone.core.say import typed
 from vastzone.core.sheets.book import cards_sheet
 from vastzone.files.sheet_paper import to_pdf as sheets_to_pdf
 from vastzone.files.whole import make_folder, write_whole
 
 COLUMNS = (
     "Device",
-    "Part of the device",
+    typed("Part of the device"),
     "Do",
     "Thing",
     "From",

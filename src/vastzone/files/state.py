@@ -7,6 +7,7 @@ from pathlib import Path
 
 from vastzone import __version__
 from vastzone.core.errors import PlanError
+from vastzone.core.say import say
 from vastzone.files.folders import data_folder
 from vastzone.files.whole import write_whole
 
@@ -31,7 +32,7 @@ def keep_report(text: str) -> Path | None:
     place = folder / f"{datetime.now():%Y-%m-%d %H.%M.%S %f}.txt"
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        write_whole(text.encode(errors="replace"), place, "The report", mode=0o600)
+        write_whole(text.encode(errors="replace"), place, say("The report"), mode=0o600)
         for old in sorted(folder.glob("*.txt"))[:-REPORTS]:
             old.unlink(missing_ok=True)
     except (OSError, PlanError):

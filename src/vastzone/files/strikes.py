@@ -5,6 +5,7 @@ from pathlib import Path
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.errors import DamagedFile
 from vastzone.core.response.strikes import Hit
+from vastzone.core.say import say
 from vastzone.files.columns import rows_of
 from vastzone.files.midi_file import read_song
 
@@ -27,7 +28,11 @@ def _hit(path: Path, number: int, row: dict[str, str]) -> Hit:
         at = peak = -1.0
     if at < 0 or not 0 < peak <= 127 or not row["pad"]:
         raise DamagedFile(
-            f"{path.name}, line {number}: a strike is a time in ms, a pad and a peak of 1–127."
+            say(
+                "{path}, line {number}: a strike is a time in ms, a pad and a peak of 1–127.",
+                path=path.name,
+                number=number,
+            )
         )
     return Hit(at, row["pad"], peak)
 

@@ -26,7 +26,7 @@ def write_tables(plan: Plan, folder: Path, *, replace: bool = True) -> tuple[Pat
             )
     make_folder(folder)
     for path, text in made:
-        write_whole(text.encode(), path, "The table", replace=replace)
+        write_whole(text.encode(), path, say("The table"), replace=replace)
     return tuple(path for path, _ in made)
 
 

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from vastzone.core.cards.control_tune import Tone
 from vastzone.core.midi.messages import Message
+from vastzone.core.say import say
 from vastzone.core.text import printable
 from vastzone.files.whole import write_whole
 
@@ -65,4 +66,4 @@ def _latin(words: str) -> str:
 
 def write_tune(data: bytes, path: Path, *, replace: bool = True) -> None:
     """Write a tune.  Raises WriteError."""
-    write_whole(data, path, "The tune", replace=replace)
+    write_whole(data, path, say("The tune"), replace=replace)

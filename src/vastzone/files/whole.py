@@ -18,16 +18,16 @@ from vastzone.core.text import quoted
 UNFINISHED = ".saving"
 """The ending of what is not whole yet; its writer holds a lock on it."""
 WHY = {
-    errno.ENAMETOOLONG: "its name is too long: choose a shorter one",
-    errno.ENOSPC: "the disk is full: make room or choose another place",
-    errno.EROFS: "the place can only be read: choose another",
-    errno.EACCES: "you may not write there: choose another place",
-    errno.EPERM: "you may not write there: choose another place",
-    errno.ENOENT: "that folder is not there: choose another",
-    errno.ENOTDIR: "a file stands where a folder should be: choose another place",
-    errno.EISDIR: "a folder of that name is there: choose another name",
-    errno.ELOOP: "its link leads round in a circle: choose another place",
-    errno.EEXIST: "a file of that name is there already: choose another name",
+    errno.ENAMETOOLONG: say("its name is too long: choose a shorter one"),
+    errno.ENOSPC: say("the disk is full: make room or choose another place"),
+    errno.EROFS: say("the place can only be read: choose another"),
+    errno.EACCES: say("you may not write there: choose another place"),
+    errno.EPERM: say("you may not write there: choose another place"),
+    errno.ENOENT: say("that folder is not there: choose another"),
+    errno.ENOTDIR: say("a file stands where a folder should be: choose another place"),
+    errno.EISDIR: say("a folder of that name is there: choose another name"),
+    errno.ELOOP: say("its link leads round in a circle: choose another place"),
+    errno.EEXIST: say("a file of that name is there already: choose another name"),
 }
 
 
@@ -57,7 +57,7 @@ def make_folder(folder: Path) -> None:
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except (OSError, ValueError) as error:
-        why = getattr(error, "strerror", None) or "no such name can be given"
+        why = getattr(error, "strerror", None) or say("no such name can be given")
         raise WriteError(
             say(
                 "The folder {folder} cannot be made ({why}): choose another folder.",

@@ -5,6 +5,7 @@ from vastzone.core.cards.dangers import cautions_for
 from vastzone.core.console.wires import wire_list
 from vastzone.core.plan.model.console import Console
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 from vastzone.core.sheets.consoles import wires_page
 from vastzone.core.sheets.layout import Sheet
 from vastzone.files.sheet_paper import to_pdf as sheets_to_pdf
@@ -40,5 +41,5 @@ def to_pdf(
 ) -> bytes:
     """Cautions, the settings as the encoder asks for them, then every wire with two ticks."""
     page = wires_page(owner, console, program)
-    sheet = Sheet("wires", f"Wires of {owner.name}", (page,))
+    sheet = Sheet("wires", say("Wires of {owner}", owner=owner.name), (page,))
     return sheets_to_pdf((sheet,), plan_name, today)

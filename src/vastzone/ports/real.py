@@ -13,6 +13,7 @@ from typing import Any, Literal
 
 from vastzone.core.errors import PortError
 from vastzone.core.midi.messages import Message, from_bytes
+from vastzone.core.say import say
 from vastzone.ports.base import Input, Listing, PortName
 
 Api = Literal["LINUX_ALSA", "UNIX_JACK"]
@@ -23,7 +24,7 @@ WAITING = 1 << 16
 the fastest flood that a line brings."""
 TRY_AGAIN = 4
 """A system that is not there is looked for only every so many looks: it costs milliseconds."""
-NO_LIBRARY = (
+NO_LIBRARY = say(
     "Real MIDI ports need python-rtmidi, which is not installed: run “pip install python-rtmidi” "
     "(where it has to be built, with Debian’s g++, libasound2-dev and libjack-jackd2-dev)."
 )
@@ -109,7 +110,7 @@ class RealSystem:
             self._missing = NO_LIBRARY
         except Exception:  # rtmidi raises its own, the backend's and system errors alike
             self.close()
-            self._missing = f"{system} is not running on this machine."
+            self._missing = say("{system} is not running on this machine.", system=system)
         else:
             self._missing, self._looks = "", 0
             return Listing(stable_names(system, names))
@@ -118,7 +119,7 @@ class RealSystem:
     def _watcher(self) -> Any:
         if self._watch is None:
             before = _sockets()
-            self._watch = self._client(f"{CLIENT} list")
+            self._watch = self._client(say("{client} list", client=CLIENT))
             self._line = _Line(before)
         return self._watch
 
@@ -140,7 +141,11 @@ class RealSystem:
             if client is not None:
                 client.delete()
             raise PortError(
-                f"“{name.shown}” cannot be opened ({error}): plug it in again or choose another."
+                say(
+                    "“{shown}” cannot be opened ({error}): plug it in again or choose another.",
+                    shown=name.shown,
+                    error=error,
+                )
             ) from None
         opened = RealInput(name, client)
         self._open = [*(port for port in self._open if port.is_open), opened]

@@ -110,7 +110,7 @@ def test_the_ends_of_values(values, inside, outside):
 def test_none_is_a_value_only_where_it_has_a_name():
     some = Whole(1, 16, none="follows the zones")
     assert some.held(ZONE, MISSING) is None and some.stored(ZONE, None) == MISSING
-    assert some.say(ZONE, MISSING) == "follows the zones" and some.say(ZONE, 7) == "7"
+    assert some.words(ZONE, MISSING) == "follows the zones" and some.words(ZONE, 7) == "7"
     form = some.form(ZONE)
     assert form.kind == "choice" and form.choices[0] == ("follows the zones", None)
     assert form.choices[1:] == tuple((str(n), n) for n in range(1, 17))
@@ -123,12 +123,12 @@ def test_none_is_a_value_only_where_it_has_a_name():
 def test_values_in_words():
     assert [signed(ZONE, n) for n in (-3, 0, 4)] == ["−3", "0", "+4"]
     assert percent(ZONE, 40) == "40 %"
-    assert OnOff().say(ZONE, 1) == "on" and OnOff().say(ZONE, 0) == "off"
+    assert OnOff().words(ZONE, 1) == "on" and OnOff().words(ZONE, 0) == "off"
     chosen = NamedChoice(("a", "b"), words={"a": "first"})
-    assert chosen.say(ZONE, 1) == "b"
+    assert chosen.words(ZONE, 1) == "b"
     assert chosen.form(ZONE).choices == (("first", "a"), ("b", "b"))
     assert NamedChoice(("a", "b"), only=lambda owner: ("b",)).form(ZONE).choices == (("b", "b"),)
-    assert Typed().say(ZONE, "") == "none" and Typed().say(ZONE, "x") == "x"
+    assert Typed().words(ZONE, "") == "none" and Typed().words(ZONE, "x") == "x"
 
 
 def test_measures_are_entered_in_whole_units():
@@ -149,7 +149,7 @@ def test_ports_are_bits_in_the_order_of_the_device():
     out = Ports("out")
     assert out.stored(owner, ()) == 0 and out.stored(owner, ("a", "b")) == 6
     assert out.held(owner, 6) == ("a", "b") and out.held(owner, 7) == ("in", "a", "b")
-    assert out.say(owner, 0) == "all" and out.say(owner, 6) == "A and B"
+    assert out.words(owner, 0) == "all" and out.words(owner, 6) == "A and B"
     assert out.form(owner).choices == (("all", ()), ("A", ("a",)), ("B", ("b",)))
     inside = Ports("in").form(owner).choices
     assert inside == (("all", ()), ("IN", ("in",)), ("B", ("b",)))

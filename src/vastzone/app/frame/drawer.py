@@ -7,6 +7,7 @@ from vastzone.app.frame.facts import Facts
 from vastzone.app.frame.text import set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
+from vastzone.core.say import say
 
 
 class Drawer(QWidget):
@@ -68,7 +69,7 @@ class Drawer(QWidget):
         return super().eventFilter(watched, event)
 
     def _restyle(self) -> None:
-        words = "Hide the facts (F8)" if self.is_out else "Show the facts (F8)"
+        words = say("Hide the facts (F8)") if self.is_out else say("Show the facts (F8)")
         set_tip(self.handle, words)
         self.handle.setAccessibleName(words)
         name = "chevron-right" if self.is_out else "chevron-left"

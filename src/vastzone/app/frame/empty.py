@@ -46,7 +46,7 @@ class EmptyState(QWidget):
         super().showEvent(event)
         self._sentence.setMinimumHeight(max(0, self._sentence.heightForWidth(grown(WIDE))))
 
-    def say(self, title: str, sentence: str) -> None:
+    def tell(self, title: str, sentence: str) -> None:
         """Other words."""
         self._title.setText(title)
         self._sentence.setText(sentence)

@@ -71,7 +71,7 @@ class Facts(QFrame):
         self.folded = self.in_drawer = self._out = False
         self._all = False
         self.setObjectName("facts")
-        self.setAccessibleName("Facts of the selected thing")
+        self.setAccessibleName(say("Facts of the selected thing"))
         self._build()
         for signal in (
             desk.plan_changed,
@@ -86,7 +86,7 @@ class Facts(QFrame):
     def fold(self, on: bool) -> None:
         """Be seen only while something is selected, or always."""
         self.folded = on
-        words = "Unfold the facts (F8)" if on else "Fold the facts away (F8)"
+        words = say("Unfold the facts (F8)") if on else say("Fold the facts away (F8)")
         set_tip(self.folder, words)
         self.folder.setAccessibleName(words)
         self._appear()
@@ -194,7 +194,9 @@ class Facts(QFrame):
         self.more.setVisible(folds)
         if not folds:
             return sheet
-        self.more.setText("Show less" if self._all else say("Show {count} more", count=len(rare)))
+        self.more.setText(
+            say("Show less") if self._all else say("Show {count} more", count=len(rare))
+        )
         if self._all:
             return sheet
         return sheet._replace(rows=tuple(row for row in sheet.rows if not row.rare))
@@ -276,8 +278,8 @@ class Facts(QFrame):
         left = 0
         buttons = []
         if places_of(self._desk):
-            wish = Button(icon("lightbulb", THEME.colours.ink, 16), "Wish…")
-            set_tip(wish, "What it shall play or move (Ctrl+Shift+W)")
+            wish = Button(icon("lightbulb", THEME.colours.ink, 16), say("Wish…"))
+            set_tip(wish, say("What it shall play or move (Ctrl+Shift+W)"))
             wish.clicked.connect(lambda _=False: self._wish())
             buttons.append(wish)
         for press in sheet.presses:
@@ -382,8 +384,10 @@ class Facts(QFrame):
         if self._scenes is not desk.plan.scenes:
             self._scenes = desk.plan.scenes
             self._forget_cards()
-        self._count.setText(say("Findings ({count})", count=count) if count else "Findings")
-        self._nothing.setText("Nothing is wrong here." if desk.plan.devices else "No devices yet.")
+        self._count.setText(say("Findings ({count})", count=count) if count else say("Findings"))
+        self._nothing.setText(
+            say("Nothing is wrong here.") if desk.plan.devices else say("No devices yet.")
+        )
         self._nothing.setVisible(not count)
         cards = lay_cards(
             self._findings,

@@ -151,12 +151,13 @@ class NumberField(QLineEdit):
 
 def add_steps(box: QHBoxLayout, name: str, step: Callable[[int], object]) -> None:
     """Put large buttons for one less and one more beside a number."""
-    for sign, words, by in (("−", "less", -1), ("+", "more", 1)):
+    less, more = say("{name}: one less", name=name), say("{name}: one more", name=name)
+    for sign, words, by in (("−", less, -1), ("+", more, 1)):
         button = QToolButton()
         button.setText(sign)
         button.setProperty("role", "step")
         button.setAutoRepeat(True)
-        button.setAccessibleName(say("{name}: one {words}", name=name, words=words))
+        button.setAccessibleName(words)
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         button.clicked.connect(partial(step, by))
         box.addWidget(button)

@@ -20,7 +20,7 @@ from vastzone.core.proof.rules import BY_ID
 from vastzone.core.say import say
 
 ICONS = {"fault": "octagon-alert", "caution": "triangle-alert", "hint": "info"}
-WORDS = {"fault": "Fault", "caution": "Caution", "hint": "Hint"}
+WORDS = {"fault": say("Fault"), "caution": say("Caution"), "hint": say("Hint")}
 
 
 class KeyedCard(QFrame):
@@ -80,11 +80,11 @@ class FindingCard(KeyedCard):
                 button.clicked.connect(partial(self._press, index))
                 self._buttons.append(button)
                 self._box.insertWidget(2 + index, button)
-            self._buttons[index].say(edit.label)
+            self._buttons[index].tell(edit.label)
         for index, button in enumerate(self._buttons):
             button.setVisible(index == 0 and bool(finding.fixes))
         others = len(finding.fixes) - 1
-        self._more.say(
+        self._more.tell(
             say("{others} other ways to mend it", others=others)
             if others > 1
             else say("{others} other way to mend it", others=others)
@@ -177,9 +177,9 @@ class FixButton(Button):
         self._label = ""
         self.setProperty("role", role)
         bound(self, "MinimumWidth", 60)
-        self.say(label)
+        self.tell(label)
 
-    def say(self, label: str) -> None:
+    def tell(self, label: str) -> None:
         """Take another label."""
         self._label = label
         set_tip(self, label)

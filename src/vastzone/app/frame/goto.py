@@ -40,16 +40,16 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
     """Everything there is to go to, nearest first."""
     for action in actions:
         keys = f"   {action.keys}" if action.keys else ""
-        yield Goal("Action", f"{action.label}{keys}", action.run)
+        yield Goal(say("Action"), f"{action.label}{keys}", action.run)
     for scene in desk.plan.scenes:
-        yield Goal("Scene", scene.name, partial(desk.go_to_scene, scene.id))
+        yield Goal(say("Scene"), scene.name, partial(desk.go_to_scene, scene.id))
     for owner in desk.plan.devices:
-        yield Goal("Device", owner.name, partial(desk.select, owner.id))
+        yield Goal(say("Device"), owner.name, partial(desk.select, owner.id))
         program = lookup.program_in(desk.scene, owner)
         for zone in program.zones if program else ():
             keys = pitch.span(zone.low, zone.high, owner.octaves)
             yield Goal(
-                "Zone",
+                say("Zone"),
                 say(
                     "{zone} on {owner}, {keys}, channel {channel}",
                     zone=zone.name,
@@ -61,10 +61,12 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
             )
         for part in owner.parts:
             channel = (
-                "omni" if part.channel is None else say("channel {channel}", channel=part.channel)
+                say("omni")
+                if part.channel is None
+                else say("channel {channel}", channel=part.channel)
             )
             yield Goal(
-                "Part",
+                say("Part"),
                 say(
                     "{part} in {owner}, {channel}",
                     part=part.name,
@@ -76,20 +78,20 @@ def goals(desk: Desk, actions: Actions, show: Callable[[Finding], None]) -> Iter
         yield from _holes(desk, owner)
         for control in owner.controls:
             yield Goal(
-                "Control",
+                say("Control"),
                 say("{control} of {owner}", control=control.name, owner=owner.name),
                 partial(desk.select, ref_to(owner.id, control.id)),
             )
     for finding in desk.findings:
-        yield Goal("Finding", finding.sentence, partial(show, finding))
+        yield Goal(say("Finding"), finding.sentence, partial(show, finding))
 
 
 def _holes(desk: Desk, owner: Device) -> Iterator[Goal]:
     """Everything that something is plugged into: ports, jacks of pedals, inputs of triggers."""
     for kind, holes in (
-        ("Port", owner.ports),
-        ("Jack", owner.jacks),
-        ("Input", owner.inputs),
+        (say("Port"), owner.ports),
+        (say("Jack"), owner.jacks),
+        (say("Input"), owner.inputs),
     ):
         for hole in holes:
             ref = ref_to(owner.id, hole.id)
@@ -109,15 +111,15 @@ class GoTo(Dialog):
         super().__init__(parent, Qt.WindowType.Popup)
         self._goals = list(goals(desk, actions, show))
         self._fitting: list[Goal] = []
-        set_title(self, "Go to")
+        set_title(self, say("Go to"))
         box = QVBoxLayout(self)
         box.setContentsMargins(10, 10, 10, 10)
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Type a part, zone, scene, finding or action")
-        self.line.setAccessibleName("Go to")
+        self.line.setPlaceholderText(say("Type a part, zone, scene, finding or action"))
+        self.line.setAccessibleName(say("Go to"))
         self.line.textChanged.connect(self._filter)
         self.line.installEventFilter(self)
-        self.list = RowList("Places that fit")
+        self.list = RowList(say("Places that fit"))
         self.list.clicked.connect(lambda index: self._take(index.row()))
         box.addWidget(self.line)
         box.addWidget(self.list)

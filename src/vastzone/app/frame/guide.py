@@ -9,6 +9,7 @@ from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.cards.card import count
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 
@@ -51,12 +52,12 @@ def _dialled(desk: Desk) -> bool:
 
 
 HINTS = (
-    Hint("Add what you play", "rig", _plays),
-    Hint("Add what sounds", "rig", _sounds),
-    Hint("Connect them", "rig", _joined),
-    Hint("Say what plays what", "plays", _wished),
-    Hint("Work out numbers", "numbers", _worked_out),
-    Hint("Dial the cards", "cards", _dialled),
+    Hint(say("Add what you play"), "rig", _plays),
+    Hint(say("Add what sounds"), "rig", _sounds),
+    Hint(say("Connect them"), "rig", _joined),
+    Hint(say("Say what plays what"), "plays", _wished),
+    Hint(say("Work out numbers"), "numbers", _worked_out),
+    Hint(say("Dial the cards"), "cards", _dialled),
 )
 
 
@@ -68,7 +69,7 @@ class Guide(QFrame):
         self._desk, self._go = desk, go
         self.wanted = False
         self.setObjectName("guide")
-        self.setAccessibleName("What to do next")
+        self.setAccessibleName(say("What to do next"))
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 5, 12, 5)
         row.setSpacing(2)
@@ -81,8 +82,8 @@ class Guide(QFrame):
             row.addWidget(button)
         row.addStretch()
         self.close_button = QToolButton()
-        self.close_button.setAccessibleName("Hide the guide")
-        set_tip(self.close_button, "Hide the guide")
+        self.close_button.setAccessibleName(say("Hide the guide"))
+        set_tip(self.close_button, say("Hide the guide"))
         self.close_button.clicked.connect(self._dismiss)
         row.addWidget(self.close_button)
         for signal in (desk.plan_changed, desk.memory_changed, desk.proved, THEME.changed):
@@ -108,7 +109,7 @@ class Guide(QFrame):
         following = done.index(False) if False in done else -1
         self.close_button.setIcon(icon("x", colours.muted, 16))
         for n, button in enumerate(self.buttons):
-            state = "next" if n == following else "done" if done[n] else "later"
+            state = say("next") if n == following else say("done") if done[n] else say("later")
             button.setIcon(
                 icon("circle-check", colours.good, 16)
                 if done[n]

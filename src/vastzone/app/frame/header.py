@@ -31,41 +31,44 @@ class Header(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(7)
-        self.menu_button = self._tool("menu", "Menu", None)
+        self.menu_button = self._tool("menu", say("Menu"), None)
         self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         row.addWidget(self.menu_button)
         row.addLayout(self._names(), 3)
-        row.addWidget(self._tool("chevron-left", "Previous scene", "scene-back"))
+        row.addWidget(self._tool("chevron-left", say("Previous scene"), "scene-back"))
         self.scene = Elided("scene")
         self.scene.setAlignment(Qt.AlignmentFlag.AlignCenter)
         row.addWidget(self.scene, 4)
-        row.addWidget(self._tool("chevron-right", "Next scene", "scene-on"))
+        row.addWidget(self._tool("chevron-right", say("Next scene"), "scene-on"))
         row.addSpacing(6)
-        for name, words, action in (("undo-2", "Undo", "undo"), ("redo-2", "Redo", "redo")):
+        for name, words, action in (
+            ("undo-2", say("Undo"), "undo"),
+            ("redo-2", say("Redo"), "redo"),
+        ):
             row.addWidget(self._tool(name, words, action))
-        self.lens = Button("As dialled")
+        self.lens = Button(say("As dialled"))
         self.lens.setCheckable(True)
         self.lens.setProperty("role", "lens")
-        set_tip(self.lens, "Everything as the devices hold it, not as planned (Ctrl+Shift+L)")
+        set_tip(self.lens, say("Everything as the devices hold it, not as planned (Ctrl+Shift+L)"))
         self.lens.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.lens.clicked.connect(lambda: actions.run("lens"))
         row.addWidget(self.lens)
-        numbers = Button("Work out numbers")
+        numbers = Button(say("Work out numbers"))
         numbers.setProperty("role", "primary")
-        set_tip(numbers, "Work out every number that the wishes need (Ctrl+Enter)")
+        set_tip(numbers, say("Work out every number that the wishes need (Ctrl+Enter)"))
         numbers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         numbers.clicked.connect(lambda: actions.run("numbers"))
         self.numbers = numbers
         row.addWidget(numbers)
-        go = Button("Go to")
-        set_tip(go, "Any key, part, scene, finding or action by typing (Ctrl+K)")
+        go = Button(say("Go to"))
+        set_tip(go, say("Any key, part, scene, finding or action by typing (Ctrl+K)"))
         go.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         go.clicked.connect(lambda: actions.run("go-to"))
-        go.setAccessibleName("Go to")
+        go.setAccessibleName(say("Go to"))
         self.go = go
         self._icons.append((go, "search"))
         row.addWidget(go)
-        self._theme = self._tool("moon", "Stage or day theme", "theme")
+        self._theme = self._tool("moon", say("Stage or day theme"), "theme")
         row.addWidget(self._theme)
         for signal in (
             desk.plan_changed,
@@ -101,9 +104,9 @@ class Header(QFrame):
     def shorten(self, on: bool) -> None:
         """Leave out what the menu has too, where the window is narrow."""
         self._theme.setVisible(not on)
-        self.go.setText("" if on else "Go to")
-        self.numbers.setText("Numbers" if on else "Work out numbers")
-        self.lens.setText("Dialled" if on else "As dialled")
+        self.go.setText("" if on else say("Go to"))
+        self.numbers.setText(say("Numbers") if on else say("Work out numbers"))
+        self.lens.setText(say("Dialled") if on else say("As dialled"))
 
     def set_menu(self, menu: QMenu) -> None:
         """The menu behind the first button."""
@@ -117,14 +120,14 @@ class Header(QFrame):
     def show_state(self) -> None:
         """Where the plan is kept, whether it has changed, how far the proof is."""
         desk = self._desk
-        place = desk.path.name if desk.path else "not saved yet"
-        changed = " · changed" if desk.changed else ""
+        place = desk.path.name if desk.path else say("not saved yet")
+        changed = say(" · changed") if desk.changed else ""
         proving = (
             say(" · proving {share:.0%}", share=desk.derivation.share)
             if desk.derivation.pending
             else ""
         )
-        lens = " · as dialled" if desk.lens == "dialled" else ""
+        lens = say(" · as dialled") if desk.lens == "dialled" else ""
         self._state.show_text(f"{place}{changed}{proving}{lens}")
 
     def _show_lens(self, lens: str) -> None:
@@ -143,7 +146,7 @@ class Header(QFrame):
         self.show_state()
         scenes = desk.plan.scenes
         if desk.scene is None:
-            self.scene.show_text("No scenes")
+            self.scene.show_text(say("No scenes"))
         else:
             number = scenes.index(desk.scene) + 1
             self.scene.show_text(f"{number}  {desk.scene.name}")
@@ -151,8 +154,8 @@ class Header(QFrame):
         self._scene_back.setEnabled(at > 0)  # type: ignore[attr-defined]
         self._scene_on.setEnabled(at < len(scenes) - 1)  # type: ignore[attr-defined]
         for label, button, word in (
-            (desk.undo_label, self._undo, "Undo"),  # type: ignore[attr-defined]
-            (desk.redo_label, self._redo, "Redo"),  # type: ignore[attr-defined]
+            (desk.undo_label, self._undo, say("Undo")),  # type: ignore[attr-defined]
+            (desk.redo_label, self._redo, say("Redo")),  # type: ignore[attr-defined]
         ):
             button.setEnabled(label is not None)
             set_tip(

@@ -29,23 +29,23 @@ from vastzone.desk.session import Desk
 
 KEYS = "keys"
 TOUCHED: tuple[tuple[str, object], ...] = (
-    ("Everything, in order", ()),
-    ("Keys: lowest, then highest", KEYS),
-    ("Pads", ("pad",)),
-    ("Knobs", ("knob",)),
-    ("Faders", ("fader",)),
-    ("Buttons", ("button",)),
-    ("Foot switches", ("switch",)),
-    ("Pedals", ("pedal",)),
-    ("Wheels and levers", ("wheel", "lever")),
-    ("Stops", ("stop",)),
+    (say("Everything, in order"), ()),
+    (say("Keys: lowest, then highest"), KEYS),
+    (say("Pads"), ("pad",)),
+    (say("Knobs"), ("knob",)),
+    (say("Faders"), ("fader",)),
+    (say("Buttons"), ("button",)),
+    (say("Foot switches"), ("switch",)),
+    (say("Pedals"), ("pedal",)),
+    (say("Wheels and levers"), ("wheel", "lever")),
+    (say("Stops"), ("stop",)),
 )
 BANKS = 16
 REMARKS = {
-    "two messages": "crosstalk, the second left out",
-    "twice": "struck twice, counted once",
-    "skipped": "left {} out before it?",
-    "neighbour": "a neighbour moved, left out",
+    "two messages": say("crosstalk, the second left out"),
+    "twice": say("struck twice, counted once"),
+    "skipped": say("left {} out before it?"),
+    "neighbour": say("a neighbour moved, left out"),
 }
 
 COUNTS = {1: "one", 2: "two", 3: "three"}
@@ -64,8 +64,8 @@ class LearnDevice(Dialog):
         self._again: frozenset[str] = frozenset()
         self.run = Run()
         self.touched, self.banks = CalmCombo(), CalmCombo()
-        self.touched.setAccessibleName("What is touched")
-        self.banks.setAccessibleName("Bank that is touched")
+        self.touched.setAccessibleName(say("What is touched"))
+        self.banks.setAccessibleName(say("Bank that is touched"))
         for words, kinds in TOUCHED:
             self.touched.addItem(words, kinds)
         for number in range(1, BANKS + 1):
@@ -75,7 +75,9 @@ class LearnDevice(Dialog):
         self.touched.activated.connect(lambda _: self.start_over())
         self.banks.activated.connect(lambda _: self.start_over())
         self.said = quiet("")
-        self.table = reading_table(("Control", "Sends", "Range", "Remarks"), "What was learned")
+        self.table = reading_table(
+            (say("Control"), say("Sends"), say("Range"), say("Remarks")), say("What was learned")
+        )
         self._lay_out()
         desk.stage.heard.connect(self._hear)
         self._show()
@@ -87,8 +89,10 @@ class LearnDevice(Dialog):
         top.addWidget(self.touched)
         top.addWidget(self.banks)
         top.addStretch()
-        self.simulate = Button("Touch the simulated one")
-        set_tip(self.simulate, "One control of the device as it is described, as if it were there")
+        self.simulate = Button(say("Touch the simulated one"))
+        set_tip(
+            self.simulate, say("One control of the device as it is described, as if it were there")
+        )
         self.simulate.clicked.connect(self.touch_simulated)
         top.addWidget(self.simulate)
         box.addLayout(top)
@@ -98,20 +102,22 @@ class LearnDevice(Dialog):
         for column, wide in ((0, 180), (1, 210), (2, 130)):
             self.table.setColumnWidth(column, wide)
         box.addWidget(self.table, 1)
-        self.back, again = Button("Take back"), Button("Start over")
-        self.nothing = Button("It sends nothing")
+        self.back, again = Button(say("Take back")), Button(say("Start over"))
+        self.nothing = Button(say("It sends nothing"))
         self.nothing.clicked.connect(self.skip)
-        self.further = Button("Again in the next bank")
-        set_tip(self.further, "Keep what was learned, and touch the same ones in their next bank")
+        self.further = Button(say("Again in the next bank"))
+        set_tip(
+            self.further, say("Keep what was learned, and touch the same ones in their next bank")
+        )
         self.further.clicked.connect(self.go_on)
-        set_tip(self.back, "Take the last strike back (Backspace)")
-        self.use = Button("Use")
+        set_tip(self.back, say("Take the last strike back (Backspace)"))
+        self.use = Button(say("Use"))
         self.back.clicked.connect(self.take_back)
         again.clicked.connect(self.start_over)
         self.use.clicked.connect(self._use)
         for button in (self.back, self.nothing, again, self.further, self.simulate):
             button.setAutoDefault(False)
-        self.answers(box, "Close", self.use, self.back, self.nothing, again, self.further)
+        self.answers(box, say("Close"), self.use, self.back, self.nothing, again, self.further)
 
     @property
     def bank(self) -> int:
@@ -252,9 +258,9 @@ class LearnDevice(Dialog):
             )
         self.table.show_rows(rows)
         struck = len(self.run.learnt)
-        words = "Strike the lowest key." if not struck else "Strike the highest key."
-        self.next.setText(words if keys is None else "The keys are learned.")
-        self.said.setText("Both ends tell how many keys there are and where they begin.")
+        words = say("Strike the lowest key.") if not struck else say("Strike the highest key.")
+        self.next.setText(words if keys is None else say("The keys are learned."))
+        self.said.setText(say("Both ends tell how many keys there are and where they begin."))
 
     def _show_controls(self, told: tuple[Taught, ...]) -> None:
         rows = [self._row(place, one) for place, one in enumerate(told)]
@@ -267,19 +273,21 @@ class LearnDevice(Dialog):
         if left > 0:
             self.next.setText(say("Touch {known}", known=known[len(told)].name))
         else:
-            self.next.setText("Touch the next one" if told or not known else "All are touched")
+            self.next.setText(
+                say("Touch the next one") if told or not known else say("All are touched")
+            )
         self.said.setText(self._advice(left))
 
     def _advice(self, left: int) -> str:
         to_go = (
             say("{left} to go. ", left=left)
             if left > 0
-            else "What comes beyond is added to the device. "
+            else say("What comes beyond is added to the device. ")
         )
         if not self._heard:
-            to_go += "Choose the MIDI input in the menu, or touch the simulated one. "
+            to_go += say("Choose the MIDI input in the menu, or touch the simulated one. ")
         if self.run.taken_back is not None:
-            to_go += "The last one was struck again: it is taken back. "
+            to_go += say("The last one was struck again: it is taken back. ")
         last = self.run.learnt[-1] if self.run.learnt else None
         if last is not None and not last.certain:
             return say("{to_go}It did not let go by itself: press it once more.", to_go=to_go)
@@ -295,7 +303,7 @@ class LearnDevice(Dialog):
                     say("sends what {told} sends already", told=self.told[remark.other].name)
                 )
             else:
-                count = COUNTS.get(remark.left_out, "some")
+                count = COUNTS.get(remark.left_out, say("some"))
                 remarks.append(REMARKS[remark.kind].format(count))
         name = say("{one} (new {kind})", one=one.name, kind=one.kind) if one.is_new else one.name
         remarked = Cell("; ".join(remarks), colour=THEME.colours.caution)
@@ -343,8 +351,8 @@ class LearnDevice(Dialog):
 def _range(learnt: Learnt) -> str:
     """How far it goes, or how it is pressed."""
     if learnt.endless:
-        return "endless"
+        return say("endless")
     if learnt.pressed:
         return learnt.mode if learnt.certain else f"{learnt.mode}?"
-    bits = ", 14 bits" if learnt.mover.message in ("pair", "rpn", "nrpn", "bend") else ""
+    bits = say(", 14 bits") if learnt.mover.message in ("pair", "rpn", "nrpn", "bend") else ""
     return say("{low:g}–{high:g}{bits}", low=learnt.low, high=learnt.high, bits=bits)

@@ -40,7 +40,7 @@ class EditedList(Dialog):
         header.setSectionResizeMode(len(columns) - 1, QHeaderView.ResizeMode.Stretch)
         self.table.held.typed.connect(self.typed)
         box.addWidget(self.table, 1)
-        self.said = quiet("Type over a name to change it.")
+        self.said = quiet(say("Type over a name to change it."))
         box.addWidget(self.said)
         self._row = QHBoxLayout()
         box.addLayout(self._row)
@@ -59,7 +59,7 @@ class EditedList(Dialog):
             button.clicked.connect(lambda _=False, run=run: run())
             self._row.addWidget(button)
         self._row.addStretch()
-        close = Button("Close")
+        close = Button(say("Close"))
         close.setProperty("role", "primary")
         close.setAutoDefault(False)
         close.clicked.connect(self.accept)
@@ -116,15 +116,17 @@ class SceneList(EditedList):
     """The scenes in their order: named, moved, copied, removed, new ones."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
-        super().__init__(parent, desk, "Scenes", ("Scene", "Programs"), "Scenes in their order")
+        super().__init__(
+            parent, desk, say("Scenes"), (say("Scene"), "Programs"), say("Scenes in their order")
+        )
         self.table.setColumnWidth(0, 240)
         self.add_presses(
             (
-                ("New", self._new),
-                ("Copy", lambda: self._with(scenes.copy_scene)),
-                ("Up", lambda: self._move(-1)),
-                ("Down", lambda: self._move(1)),
-                ("Remove", self.remove),
+                (say("New"), self._new),
+                (say("Copy"), lambda: self._with(scenes.copy_scene)),
+                (say("Up"), lambda: self._move(-1)),
+                (say("Down"), lambda: self._move(1)),
+                (say("Remove"), self.remove),
             )
         )
 
@@ -172,7 +174,7 @@ class ProgramList(EditedList):
     def __init__(self, parent: QWidget, desk: Desk, device: str) -> None:
         self._ident = device
         name = lookup.device(desk.planned, device).name
-        columns = ("Number", "Name", "In scenes")
+        columns = (say("Number"), say("Name"), say("In scenes"))
         super().__init__(
             parent,
             desk,
@@ -184,10 +186,10 @@ class ProgramList(EditedList):
         self.table.setColumnWidth(1, 220)
         self.add_presses(
             (
-                ("Copy", lambda: self._with(programs.copy_program)),
-                ("For this scene", self._for_scene),
-                ("Clear", lambda: self._with(programs.clear_program)),
-                ("Remove", self.remove),
+                (say("Copy"), lambda: self._with(programs.copy_program)),
+                (say("For this scene"), self._for_scene),
+                (say("Clear"), lambda: self._with(programs.clear_program)),
+                (say("Remove"), self.remove),
             )
         )
 
@@ -220,7 +222,7 @@ class ProgramList(EditedList):
     def _moved(self, number: int, words: str) -> Edit:
         to = whole_number(words)
         if to is None:
-            raise EditError("Write the number that it shall be stored on.")
+            raise EditError(say("Write the number that it shall be stored on."))
         return programs.move_program(self._ident, number, to - self._owner.first_program)
 
     def _with(self, make: Callable[[str, int], Edit]) -> None:

@@ -57,7 +57,7 @@ class LockButton(QToolButton):
         said = (
             say("Locked{whose}: it is left as it is", whose=whose)
             if locked
-            else "Free: it may be worked out"
+            else say("Free: it may be worked out")
         )
         press = say("Press to free it") if locked else say("Press to lock it")
         set_tip(self, say("{said}. {press}, the right button for more.", said=said, press=press))

@@ -40,13 +40,13 @@ class AskLoss(Dialog):
             things=say_many("{count} thing", "{count} things", len(lost)),
         )
         box = self.begin(edit.label, heading, 520, 320)
-        self.list = RowList("What would be lost")
+        self.list = RowList(say("What would be lost"))
         self.list.wrap()
         self.list.show_lines([(sentence, sentence) for sentence in lost])
         box.addWidget(self.list, 1)
-        self.take = Button("Go on")
+        self.take = Button(say("Go on"))
         self.take.clicked.connect(self._take)
-        self.keep = self.answers(box, "Leave it as it is", self.take)
+        self.keep = self.answers(box, say("Leave it as it is"), self.take)
 
     def _take(self) -> None:
         self.accept()

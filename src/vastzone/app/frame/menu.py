@@ -9,13 +9,14 @@ from PySide6.QtWidgets import QMenu, QWidget
 from vastzone.app.actions import Actions
 from vastzone.app.documents import Documents
 from vastzone.app.frame.text import add_action, safe_tip, unmarked
+from vastzone.core.say import noted, say
 from vastzone.desk.preferences import LONGEST
 
 HIDDEN = "Zone"
 """The group of actions that only keys and go-to offer."""
 
 
-ORDER = ("Plan", "Edit", "View", "Play", "Tools", "Help")
+ORDER = (noted("Plan"), noted("Edit"), noted("View"), noted("Play"), noted("Tools"), noted("Help"))
 """The groups, each a menu of its own; what belongs to none stands below them."""
 
 
@@ -25,10 +26,10 @@ class MainMenu(QMenu):
     def __init__(self, parent: QWidget, actions: Actions, documents: Documents) -> None:
         super().__init__(parent)
         self._documents = documents
-        self._recent = QMenu("Open recent", self)
+        self._recent = QMenu(say("Open recent"), self)
         self._recent.setToolTipsVisible(True)
         self._places = [self._place(number) for number in range(LONGEST)]
-        self._groups = {name: QMenu(name, self) for name in ORDER}
+        self._groups = {name: QMenu(say(name), self) for name in ORDER}
         for name in ORDER:
             self.addMenu(self._groups[name])
         self.addSeparator()

@@ -20,7 +20,7 @@ Perform = Callable[[Edit], object]
 
 def add_locks(menu: QMenu, plan: Plan, refs: Sequence[str], by: str, perform: Perform) -> None:
     """Lock or free the chosen numbers, those of their things, kinds and devices."""
-    for locking in (Locking("what is chosen", tuple(refs)), *lockings(plan, refs[0])):
+    for locking in (Locking(say("what is chosen"), tuple(refs)), *lockings(plan, refs[0])):
         held = locked(plan).issuperset(locking.refs)
         edit = lock_all(locking.refs, "free" if held else "locked", by)
         name = (
@@ -46,8 +46,8 @@ def add_schools(
     def run() -> None:
         first, given = QInputDialog.getInt(
             parent,
-            "A run",
-            "Controllers in the order of the controls, from:",
+            say("A run"),
+            say("Controllers in the order of the controls, from:"),
             plan.schools.run_from,
             FIRST,
             LAST,
@@ -55,11 +55,11 @@ def add_schools(
         if given:
             perform(choose_school(chosen, "run", first))
 
-    add_action(menu, "Number in a run from …", run)
+    add_action(menu, say("Number in a run from …"), run)
     add_action(
-        menu, "Number by standard roles", partial(perform, choose_school(chosen, "standard"))
+        menu, say("Number by standard roles"), partial(perform, choose_school(chosen, "standard"))
     )
     add_action(
-        menu, "Number by undefined ones", partial(perform, choose_school(chosen, "undefined"))
+        menu, say("Number by undefined ones"), partial(perform, choose_school(chosen, "undefined"))
     )
-    add_action(menu, "Number as the plan likes", partial(perform, choose_school(chosen, None)))
+    add_action(menu, say("Number as the plan likes"), partial(perform, choose_school(chosen, None)))

@@ -45,7 +45,7 @@ class OpenFormats:
 
     def write_tables(self) -> None:
         """Every table of the plan into a folder."""
-        folder = dialogs.ask_folder(self._parent, "Write the tables into a folder")
+        folder = dialogs.ask_folder(self._parent, say("Write the tables into a folder"))
         if folder is not None:
             self._try(lambda: write_tables(self._desk.planned, folder, replace=False))
 
@@ -74,7 +74,7 @@ class OpenFormats:
         """What was struck since the plan was opened, as a MIDI file."""
         struck = self._desk.stage.sent
         if not struck:
-            self._tell("Nothing was struck yet: strike keys or pads first.")
+            self._tell(say("Nothing was struck yet: strike keys or pads first."))
             return
         path = dialogs.ask_save_tune(self._parent, say("{plan}, struck", plan=self._desk.plan.name))
         if path is not None:
@@ -85,7 +85,7 @@ class OpenFormats:
         """The picture of the view that is shown, as SVG."""
         widget = self._shown()
         if widget is None:
-            self._tell("This page is no picture: choose Rig, Keys, Pads or Console.")
+            self._tell(say("This page is no picture: choose Rig, Keys, Pads or Console."))
             return
         path = dialogs.ask_save_picture(self._parent, f"{self._desk.plan.name}")
         if path is not None:
@@ -124,15 +124,15 @@ class Differences(Dialog):
         super().__init__(parent)
         self._told, self._perform = told, perform
         box = self.begin(
-            "A table", say("What the table of {kind} changes", kind=told.kind), 640, 480
+            say("A table"), say("What the table of {kind} changes", kind=told.kind), 640, 480
         )
-        self.list = RowList("Differences")
+        self.list = RowList(say("Differences"))
         self.list.wrap()
         lines: list[tuple[str | Cell, object]] = []
         for words in told.mistakes:
             lines.append((Cell(words, colour=THEME.colours.fault), ""))
         lines += [(words, "") for words in told.changes]
-        self.list.show_lines(lines or [("Nothing differs.", "")])
+        self.list.show_lines(lines or [(say("Nothing differs."), "")])
         box.addWidget(self.list, 1)
         count = say_many("{count} change", "{count} changes", len(told.changes))
         wrong = say(
@@ -147,7 +147,7 @@ class Differences(Dialog):
             )
         )
         line = QHBoxLayout()
-        self.take, close = Button("Take over"), Button("Close")
+        self.take, close = Button(say("Take over")), Button(say("Close"))
         self.take.setProperty("role", "primary")
         self.take.setEnabled(told.edit is not None and not told.mistakes)
         self.take.clicked.connect(self._take)

@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
 from vastzone.app.frame.text import Button
+from vastzone.core.say import say
 
 PAGES = "pages"
 """What the group of a view's page buttons is called."""
@@ -50,7 +51,7 @@ def page_buttons(
     group = QButtonGroup(view)
     group.setObjectName(PAGES)
     for n, name in enumerate(names):
-        button = PageButton(name)
+        button = PageButton(say(name))
         button.setCheckable(True)
         button.setChecked(not n)
         button.setProperty("role", "page")

@@ -143,7 +143,7 @@ class Rail(QFrame):
         super().__init__()
         self.setObjectName("rail")
         bound(self, "FixedWidth", 89)
-        self.setAccessibleName("Views")
+        self.setAccessibleName(say("Views"))
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 8, 0, 8)
         box.setSpacing(2)

@@ -23,7 +23,7 @@ class Ruler(Drawn):
         super().__init__()
         self._stage = stage
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("All 128 notes")
+        self.setAccessibleName(say("All 128 notes"))
 
     def sizeHint(self) -> QSize:
         """Thin and as wide as may be."""
@@ -32,8 +32,8 @@ class Ruler(Drawn):
     def elements(self) -> list[Element]:
         """What sounds now, and the numbers of the octaves."""
         notes = ", ".join(pitch.label(note) for note in sorted(self._stage.lit_notes()))
-        told = say("{notes} sound", notes=notes) if notes else "nothing sounds"
-        every = Element("notes", "All 128 notes", QRectF(self.rect()), Role.Indicator, told)
+        told = say("{notes} sound", notes=notes) if notes else say("nothing sounds")
+        every = Element("notes", say("All 128 notes"), QRectF(self.rect()), Role.Indicator, told)
         return with_words([every], self.said)
 
     def paintEvent(self, event: QPaintEvent) -> None:

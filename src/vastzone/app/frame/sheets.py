@@ -81,7 +81,7 @@ def _with_standing(desk: Desk, sheet: Sheet) -> Sheet:
     lines = standing(plan, desk.memory, device, lookup.program_in(desk.scene, device), ref)
     if not lines:
         return sheet
-    row = FactRow("In the device", "fixed", standing_in_short(lines))
+    row = FactRow(say("In the device"), "fixed", standing_in_short(lines))
     told = dict.fromkeys(standing_words(lines))
     return sheet._replace(rows=(row, *sheet.rows), remark=join(sheet.remark, *told))
 
@@ -111,16 +111,16 @@ def _zones(desk: Desk, owner: Device) -> tuple[Zone, ...]:
 def _plan(desk: Desk) -> Sheet:
     plan = desk.plan
     rows: tuple[FactRow, ...] = (
-        FactRow("Name", "text", plan.name, lambda v: set_plan("Rename plan", name=v)),
-        FactRow("Devices", "fixed", str(len(plan.devices))),
-        FactRow("Scenes", "fixed", str(len(plan.scenes))),
+        FactRow(say("Name"), "text", plan.name, lambda v: set_plan(say("Rename plan"), name=v)),
+        FactRow(say("Devices"), "fixed", str(len(plan.devices))),
+        FactRow(say("Scenes"), "fixed", str(len(plan.scenes))),
     )
     rows = (*rows, *_taste(plan))
     scene = desk.scene
     if scene is not None:
-        rename = FactRow("This scene", "text", scene.name, lambda v: rename_scene(scene.id, v))
+        rename = FactRow(say("This scene"), "text", scene.name, lambda v: rename_scene(scene.id, v))
         rows = (*rows, rename)
-    return Sheet("", plan.name, "Plan", rows, remark=plan.notes)
+    return Sheet("", plan.name, say("Plan"), rows, remark=plan.notes)
 
 
 def _taste(plan: Plan) -> tuple[FactRow, ...]:
@@ -128,36 +128,36 @@ def _taste(plan: Plan) -> tuple[FactRow, ...]:
 
     def set_(field: str) -> Make:
         return lambda v: set_plan(
-            "Change how numbers are chosen", schools=changed(plan.schools, **{field: v})
+            say("Change how numbers are chosen"), schools=changed(plan.schools, **{field: v})
         )
 
     schools = plan.schools
     return (
         FactRow(
-            "Channels",
+            say("Channels"),
             "choice",
             schools.channels,
             set_("channels"),
             choices=(
-                ("one a device", "device"),
-                ("one a sound", "sound"),
-                ("one a program", "program"),
-                ("as few as possible", "shared"),
+                (say("one a device"), "device"),
+                (say("one a sound"), "sound"),
+                (say("one a program"), "program"),
+                (say("as few as possible"), "shared"),
             ),
         ),
         FactRow(
-            "Controllers",
+            say("Controllers"),
             "choice",
             schools.controllers,
             set_("controllers"),
             choices=(
-                ("standard roles", "standard"),
-                ("undefined numbers", "undefined"),
-                ("a memorable run", "run"),
+                (say("standard roles"), "standard"),
+                (say("undefined numbers"), "undefined"),
+                (say("a memorable run"), "run"),
             ),
         ),
-        FactRow("Run from", "number", schools.run_from, set_("run_from"), 1, 119),
-        FactRow("Rhythm on 10", "check", schools.rhythm_on_10, set_("rhythm_on_10")),
+        FactRow(say("Run from"), "number", schools.run_from, set_("run_from"), 1, 119),
+        FactRow(say("Rhythm on 10"), "check", schools.rhythm_on_10, set_("rhythm_on_10")),
     )
 
 
@@ -172,12 +172,12 @@ def _zone(desk: Desk, owner: Device, zone: Zone) -> Sheet:
         rows,
         (
             Press(
-                "Split",
+                say("Split"),
                 "scissors",
                 lambda: split_zone(owner.id, number, zone.id, split_key(desk, owner, zone)),
             ),
-            Press("Layer", "layers", lambda: layer_zone(owner.id, number, zone.id)),
-            Press("Remove", "trash-2", lambda: remove_zone(owner.id, number, zone.id)),
+            Press(say("Layer"), "layers", lambda: layer_zone(owner.id, number, zone.id)),
+            Press(say("Remove"), "trash-2", lambda: remove_zone(owner.id, number, zone.id)),
         ),
         join(
             _shared(desk, owner, number),
@@ -244,11 +244,11 @@ def _kit_rows(desk: Desk, owner: Device, part: Part) -> list[FactRow]:
     if program is None or len(owner.kits) < 2:
         return []
     here = next((choice.kit for choice in program.kits if choice.part == part.id), None)
-    choices = (("as everywhere", None), *((kit.name, kit.id) for kit in owner.kits))
+    choices = ((say("as everywhere"), None), *((kit.name, kit.id) for kit in owner.kits))
     number = program.number
     return [
         FactRow(
-            "Kit in this program",
+            say("Kit in this program"),
             "choice",
             here,
             lambda kit: choose_kit(owner.id, number, part.id, kit),
@@ -274,12 +274,12 @@ def _speed_rows(desk: Desk, owner: Device, part: Part, ref: str) -> list[FactRow
                 ratio=ratio_words(part, note),
             )
         )
-    return [FactRow("Plays here", "fixed", ", ".join(dict.fromkeys(told)))]
+    return [FactRow(say("Plays here"), "fixed", ", ".join(dict.fromkeys(told)))]
 
 
 def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
     name, *more = field_rows(device_owner(owner))
-    rows = [name, FactRow("Kind", "fixed", owner.kind), *more, *_switches(owner)]
+    rows = [name, FactRow(say("Kind"), "fixed", say(owner.kind)), *more, *_switches(owner)]
     presses: list[Press] = []
     scene, number = desk.scene, lookup.program_number(desk.scene, owner)
     if scene is not None and number is not None:
@@ -289,7 +289,7 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
         )
         rows.append(
             FactRow(
-                "Program here",
+                say("Program here"),
                 "choice",
                 number,
                 lambda v: choose_program(scene.id, owner.id, v),
@@ -299,23 +299,23 @@ def _device(desk: Desk, owner: Device, bed: Keybed | None) -> Sheet:
         if len(lookup.scenes_with(desk.plan, owner, number)) > 1:
             presses.append(
                 Press(
-                    "Own program for this scene",
+                    say("Own program for this scene"),
                     "plus",
                     lambda: own_program(scene.id, owner.id),
                 )
             )
     if bed is not None:
         keys = pitch.span(bed.low, bed.high, owner.octaves)
-        rows.append(FactRow("Keys", "fixed", f"{bed.keys}, {keys}"))
+        rows.append(FactRow(say("Keys"), "fixed", f"{bed.keys}, {keys}"))
         if number is not None:
-            presses.insert(0, Press("New zone", "plus", lambda: _new_zone(owner, number, bed)))
+            presses.insert(0, Press(say("New zone"), "plus", lambda: _new_zone(owner, number, bed)))
     if bed is None:
         rows += storage_rows(owner)
         rows += limit_rows(owner, date.today().isoformat())
-        presses.append(Press("Remove", "trash-2", lambda: remove_device(owner.id)))
+        presses.append(Press(say("Remove"), "trash-2", lambda: remove_device(owner.id)))
     ref = ref_to(owner.id, bed.id) if bed else owner.id
     remark = owner.notes if number is None else _shared(desk, owner, number) or owner.notes
-    return Sheet(ref, owner.name, "Device", tuple(rows), tuple(presses), remark)
+    return Sheet(ref, owner.name, say("Device"), tuple(rows), tuple(presses), remark)
 
 
 def _switches(owner: Device) -> list[FactRow]:

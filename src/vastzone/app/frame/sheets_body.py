@@ -17,42 +17,42 @@ from vastzone.core.say import number, say
 from vastzone.core.text import quoted
 
 SUPPLIES = (
-    ("not said", ""),
-    ("mains", "mains"),
-    ("an adapter", "adapter"),
+    (say("not said"), ""),
+    (say("mains"), "mains"),
+    (say("an adapter"), "adapter"),
     ("USB", "usb"),
-    ("a battery", "battery"),
-    ("none needed", "none"),
+    (say("a battery"), "battery"),
+    (say("none needed"), "none"),
 )
-STEPS = (("none", "none"), ("stop at the end", "stops"), ("go round", "goes round"))
+STEPS = ((say("none"), "none"), (say("stop at the end"), "stops"), (say("go round"), "goes round"))
 POLARITIES = (
-    ("not said", ""),
-    ("plus inside", "centre plus"),
-    ("minus inside", "centre minus"),
-    ("alternating", "ac"),
+    (say("not said"), ""),
+    (say("plus inside"), "centre plus"),
+    (say("minus inside"), "centre minus"),
+    (say("alternating"), "ac"),
 )
 
 
 def body_rows(device: Device) -> list[FactRow]:
     """Kind, up and down, supply, weight, size, what is done before it plays, notes."""
-    kinds = tuple((kind, kind) for kind in get_args(DeviceKind))
+    kinds = tuple((say(kind), kind) for kind in get_args(DeviceKind))
     running = _setter(device, "running_status")
     fields = ("sensing_ms", "delay_ms", "weight_kg")
     sensing, delay, weight = (partial(_decimal, device, field) for field in fields)
     up_down, first = partial(_step, device), partial(_preparation, device)
     to_do = " / ".join(device.preparation)
     return [
-        FactRow("Kind", "choice", device.kind, _setter(device, "kind"), choices=kinds),
-        FactRow("Running status", "check", device.running_status, running),
-        FactRow("Sensing, ms", "text", number(device.sensing_ms, "g"), sensing),
-        FactRow("Delay, ms", "text", number(device.delay_ms, "g"), delay),
+        FactRow(say("Kind"), "choice", device.kind, _setter(device, "kind"), choices=kinds),
+        FactRow(say("Running status"), "check", device.running_status, running),
+        FactRow(say("Sensing, ms"), "text", number(device.sensing_ms, "g"), sensing),
+        FactRow(say("Delay, ms"), "text", number(device.delay_ms, "g"), delay),
         *_buffer_rows(device),
-        FactRow("Up and down", "choice", device.storage.step, up_down, choices=STEPS),
+        FactRow(say("Up and down"), "choice", device.storage.step, up_down, choices=STEPS),
         *_supply_rows(device),
-        FactRow("Weight, kg", "text", number(device.weight_kg, "g"), weight),
-        FactRow("Size, mm", "text", _size_words(device), partial(_size, device)),
-        FactRow("To do first", "text", to_do, first),
-        FactRow("Notes", "text", device.notes, _setter(device, "notes")),
+        FactRow(say("Weight, kg"), "text", number(device.weight_kg, "g"), weight),
+        FactRow(say("Size, mm"), "text", _size_words(device), partial(_size, device)),
+        FactRow(say("To do first"), "text", to_do, first),
+        FactRow(say("Notes"), "text", device.notes, _setter(device, "notes")),
     ]
 
 
@@ -70,7 +70,7 @@ def _decimal(device: Device, field: str, words: str) -> Edit:
 
 def _step(device: Device, step: str) -> Edit:
     storage = changed(device.storage, step=step)
-    return set_device(device.id, "Change up and down", storage=storage)
+    return set_device(device.id, say("Change up and down"), storage=storage)
 
 
 def _size_words(device: Device) -> str:
@@ -83,7 +83,7 @@ def _size_words(device: Device) -> str:
 
 def _size(device: Device, words: str) -> Edit:
     if not words.strip():
-        return set_device(device.id, "Forget its size", size=None)
+        return set_device(device.id, say("Forget its size"), size=None)
     pieces = words.replace("x", "×").split("×")
     numbers = [read_optional(piece) for piece in pieces]
     if len(numbers) != 2 or None in numbers:
@@ -94,12 +94,12 @@ def _size(device: Device, words: str) -> Edit:
             )
         )
     size = changed(Size(wide=0.0, deep=0.0), wide=numbers[0], deep=numbers[1])
-    return set_device(device.id, "Change its size", size=size)
+    return set_device(device.id, say("Change its size"), size=size)
 
 
 def _preparation(device: Device, words: str) -> Edit:
     lines = tuple(line.strip() for line in words.split("/") if line.strip())
-    return set_device(device.id, "Change what is done first", preparation=lines)
+    return set_device(device.id, say("Change what is done first"), preparation=lines)
 
 
 def _buffer_rows(device: Device) -> list[FactRow]:
@@ -110,16 +110,16 @@ def _buffer_rows(device: Device) -> list[FactRow]:
         return set_buffer(device.id, frames=value) if value else remove_buffer(device.id)
 
     held = buffer.frames if buffer is not None else 0
-    rows = [FactRow("Buffer, frames", "choice", held, frames, choices=_sizes(held))]
+    rows = [FactRow(say("Buffer, frames"), "choice", held, frames, choices=_sizes(held))]
     if buffer is None:
         return rows
     rate, periods = partial(_buffered, device, "rate"), partial(_buffered, device, "periods")
     converter = partial(_buffered_ms, device)
     return [
         *rows,
-        FactRow("Rate, Hz", "number", buffer.rate, rate, 8_000, 384_000),
-        FactRow("Periods", "number", buffer.periods, periods, 1, 8),
-        FactRow("Converter, ms", "text", number(buffer.converter_ms, "g"), converter),
+        FactRow(say("Rate, Hz"), "number", buffer.rate, rate, 8_000, 384_000),
+        FactRow(say("Periods"), "number", buffer.periods, periods, 1, 8),
+        FactRow(say("Converter, ms"), "text", number(buffer.converter_ms, "g"), converter),
     ]
 
 
@@ -142,20 +142,22 @@ def _supply_rows(device: Device) -> list[FactRow]:
 
     def set_(field: str, value: Any) -> Edit:
         new: Supply = changed(supply, **{field: value})
-        return set_device(device.id, "Change its supply", supply=new)
+        return set_device(device.id, say("Change its supply"), supply=new)
 
     def number(label: str, field: str, high: int) -> FactRow:
         held = round(getattr(supply, field))
         return FactRow(label, "number", held, partial(set_, field), 0, high)
 
-    rows = [FactRow("Powered by", "choice", supply.kind, partial(set_, "kind"), choices=SUPPLIES)]
+    rows = [
+        FactRow(say("Powered by"), "choice", supply.kind, partial(set_, "kind"), choices=SUPPLIES)
+    ]
     if supply.kind == "adapter":
         polarity = partial(set_, "polarity")
         rows += [
             number("Volts", "volts", 48),
             number("Milliamperes", "milliamps", 20_000),
-            FactRow("Polarity", "choice", supply.polarity, polarity, choices=POLARITIES),
-            FactRow("Plug", "text", supply.plug, partial(set_, "plug")),
+            FactRow(say("Polarity"), "choice", supply.polarity, polarity, choices=POLARITIES),
+            FactRow(say("Plug"), "text", supply.plug, partial(set_, "plug")),
         ]
     if supply.kind == "usb":
         rows.append(number("Milliamperes", "milliamps", 20_000))

@@ -25,7 +25,7 @@ BLOCK, ENCODER = "block ", "encoder "
 
 
 def _missing() -> Sheet:
-    return Sheet("", "Console", "Console", (), remark="This has been removed.")
+    return Sheet("", say("Console"), say("Console"), (), remark=say("This has been removed."))
 
 
 def block_sheet(plan: Plan, ref: str) -> Sheet:
@@ -40,10 +40,12 @@ def block_sheet(plan: Plan, ref: str) -> Sheet:
     name, *more = field_rows(block_owner(owner, block))
     rows = (
         name,
-        FactRow("Contacts", "fixed", str(size_of(owner, block)[0])),
-        FactRow("Commons needed", "fixed", str(needed(owner, block, console.encoder.lines))),
+        FactRow(say("Contacts"), "fixed", str(size_of(owner, block)[0])),
+        FactRow(say("Commons needed"), "fixed", str(needed(owner, block, console.encoder.lines))),
         FactRow(
-            "On pins", "fixed", ", ".join(f"C{common}" for common in block.commons) or "none yet"
+            say("On pins"),
+            "fixed",
+            ", ".join(f"C{common}" for common in block.commons) or say("none yet"),
         ),
         *more,
     )
@@ -63,7 +65,7 @@ def _school_words(owner: Device, block: Block) -> str:
         return ""
     work = rewiring(owner, owner.console, block)
     if not work.wires:
-        return "It begins on C: both ways to wire it are the same."
+        return say("It begins on C: both ways to wire it are the same.")
     return say(
         "Its pins are soldered as {school_words} wants it. Lines counted the other way would "
         "mean {wires} wires moved: {lines} lines and {contacts} contacts.",
@@ -85,13 +87,13 @@ def encoder_sheet(plan: Plan, ref: str) -> Sheet:
     naming = field_row(device_owner(owner), field_of("device", "octaves"))
     rows = (
         *field_rows(encoder_owner(owner)),
-        naming._replace(label="Octave of middle C"),
+        naming._replace(label=say("Octave of middle C")),
         *_wiring(owner.id, owner.console),
     )
     remark = ""
     if encoder.erases:
-        remark = "Setting it up again erases everything it holds: keep every setting before."
-    return Sheet(ref, say("Encoder of {owner}", owner=owner.name), "Encoder", rows, (), remark)
+        remark = say("Setting it up again erases everything it holds: keep every setting before.")
+    return Sheet(ref, say("Encoder of {owner}", owner=owner.name), say("Encoder"), rows, (), remark)
 
 
 def _wiring(device: str, console: Console) -> tuple[FactRow, ...]:
@@ -99,14 +101,14 @@ def _wiring(device: str, console: Console) -> tuple[FactRow, ...]:
 
     def colour(words: str) -> Edit:
         colours = tuple(word.strip() for word in words.split(",") if word.strip())
-        return consoles.set_console(device, "Change wire colours", colours=colours)
+        return consoles.set_console(device, say("Change wire colours"), colours=colours)
 
     def room(commons: int) -> Edit:
-        return consoles.set_console(device, "Leave room", room=commons)
+        return consoles.set_console(device, say("Leave room"), room=commons)
 
     return (
-        FactRow("Spare commons a keyboard", "number", console.room, room, 0, 8),
-        FactRow("Wire colours", "text", ", ".join(console.colours), colour),
+        FactRow(say("Spare commons a keyboard"), "number", console.room, room, 0, 8),
+        FactRow(say("Wire colours"), "text", ", ".join(console.colours), colour),
     )
 
 
@@ -117,7 +119,7 @@ def shoe_rows(owner: Device, control: str) -> list[FactRow]:
     if console is None or shoe is None:
         return []
 
-    steps = FactRow("Steps it moves over", "fixed", str(steps_of(shoe, console.encoder)))
+    steps = FactRow(say("Steps it moves over"), "fixed", str(steps_of(shoe, console.encoder)))
     return [*field_rows(shoe_owner(owner, shoe)), steps]
 
 
@@ -126,4 +128,4 @@ def begin_press(owner: Device) -> Press | None:
     fits = owner.console is None and (owner.keybeds or owner.controls)
     if not fits or not device_ability(owner).scans:
         return None
-    return Press("Wire a console", "plus", lambda: consoles.begin(owner))
+    return Press(say("Wire a console"), "plus", lambda: consoles.begin(owner))

@@ -17,7 +17,7 @@ from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 COUPLER, PISTON = "coupler ", "piston "
-PITCHES = (("at pitch", 0), ("an octave up", 12), ("an octave down", -12))
+PITCHES = ((say("at pitch"), 0), (say("an octave up"), 12), (say("an octave down"), -12))
 Choices = tuple[tuple[str, Any], ...]
 
 
@@ -69,24 +69,43 @@ def coupler_sheet(desk: Desk, ref: str) -> Sheet:
     plan, ident = desk.plan, ref.removeprefix(COUPLER)
     one = lookup.find(plan.couplings, ident)
     if one is None:
-        return Sheet("", "Coupler", "Coupler", (), remark="This coupler has been taken back.")
+        return Sheet(
+            "", say("Coupler"), say("Coupler"), (), remark=say("This coupler has been taken back.")
+        )
 
     def setter(words: str, field: str) -> Make:
         return lambda v: couplers.change_coupler(ident, words, **{field: v})
 
     rows = (
-        FactRow("Name", "text", one.name, setter("Rename a coupler", "name")),
-        _choice("While drawn", one.stop, stops_in(plan.devices), setter("Change its stop", "stop")),
-        _choice("These keys", one.keys, keys_in(plan.devices), setter("Change its keys", "keys")),
-        _choice("Also play", one.plays, parts_in(plan.devices), setter("Change its part", "plays")),
-        _choice("Pitch", one.shift, _pitches(one), setter("Change its pitch", "shift")),
-        _choice("In", one.scenes, _scenes(plan, one), setter("Change its scenes", "scenes")),
+        FactRow(say("Name"), "text", one.name, setter(say("Rename a coupler"), "name")),
+        _choice(
+            say("While drawn"),
+            one.stop,
+            stops_in(plan.devices),
+            setter(say("Change its stop"), "stop"),
+        ),
+        _choice(
+            say("These keys"),
+            one.keys,
+            keys_in(plan.devices),
+            setter(say("Change its keys"), "keys"),
+        ),
+        _choice(
+            say("Also play"),
+            one.plays,
+            parts_in(plan.devices),
+            setter(say("Change its part"), "plays"),
+        ),
+        _choice(say("Pitch"), one.shift, _pitches(one), setter(say("Change its pitch"), "shift")),
+        _choice(
+            say("In"), one.scenes, _scenes(plan, one), setter(say("Change its scenes"), "scenes")
+        ),
     )
     presses = (
-        Press("Hold it nowhere", "x", lambda: couplers.without_holding(one)),
-        Press("Take back", "trash-2", lambda: couplers.drop_coupler(ident)),
+        Press(say("Hold it nowhere"), "x", lambda: couplers.without_holding(one)),
+        Press(say("Take back"), "trash-2", lambda: couplers.drop_coupler(ident)),
     )
-    return Sheet(ref, one.name, "Coupler", rows, presses)
+    return Sheet(ref, one.name, say("Coupler"), rows, presses)
 
 
 def _choice(label: str, chosen: Any, choices: Choices, make: Make) -> FactRow:
@@ -103,7 +122,7 @@ def _pitches(one: Coupling) -> Choices:
 
 
 def _scenes(plan: Plan, one: Coupling) -> Choices:
-    choices: list[tuple[str, Any]] = [("all scenes", ())]
+    choices: list[tuple[str, Any]] = [(say("all scenes"), ())]
     for scene in plan.scenes:
         choices.append((say("only {scene}", scene=scene.name), (scene.id,)))
     if one.scenes and one.scenes not in [value for _, value in choices]:
@@ -120,11 +139,11 @@ def piston_sheet(desk: Desk, ref: str) -> Sheet:
             continue
         is_piston = each.kind == "combination"
         drop = couplers.remove_combination if is_piston else couplers.remove_crescendo
-        remove = Press("Remove", "trash-2", partial(drop, device, ident))
+        remove = Press(say("Remove"), "trash-2", partial(drop, device, ident))
         said = (
             say("Piston of {device}", device=each.device.name)
             if is_piston
             else say("Crescendo of {device}", device=each.device.name)
         )
         return Sheet(ref, each.thing.name, said, tuple(field_rows(each)), (remove,))
-    return Sheet("", "Piston", "Piston", (), remark="This has been removed.")
+    return Sheet("", say("Piston"), say("Piston"), (), remark=say("This has been removed."))

@@ -22,7 +22,7 @@ from vastzone.core.plan.model.triggers import (
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.say import say
-from vastzone.core.text import listed
+from vastzone.core.text import capital, listed
 from vastzone.desk.session import Desk
 
 PAD = "pad "
@@ -33,31 +33,34 @@ def pad_sheet(desk: Desk, ref: str) -> Sheet:
     plan, ident = desk.plan, ref.removeprefix(PAD)
     pad = lookup.find(plan.pads, ident)
     if pad is None:
-        return Sheet("", "Pad", "Pad", (), remark="This pad has been removed.")
+        return Sheet("", say("Pad"), say("Pad"), (), remark=say("This pad has been removed."))
 
     def setter(words: str, field: str) -> Make:
         return lambda v: plugs.set_pad(ident, words, **{field: v})
 
     plug = next((plug for plug in plan.plugs if plug.pad == ident), None)
-    remark = "Drag it to a jack, or let the fit find one."
-    presses = [Press("Remove", "trash-2", partial(plugs.remove_pad, ident))]
+    remark = say("Drag it to a jack, or let the fit find one.")
+    presses = [Press(say("Remove"), "trash-2", partial(plugs.remove_pad, ident))]
     if plug is not None:
         remark = _plugged(plan, pad, plug.input)
-        presses.insert(0, Press("Pull plug", "plug", partial(plugs.pull_out, ident)))
+        presses.insert(0, Press(say("Pull plug"), "plug", partial(plugs.pull_out, ident)))
     sensors = tuple((words, sensor) for sensor, words in SENSOR_WORDS.items())
     matters = tuple((word, word) for word in ("must", "wanted", "spare"))
-    change, weigh = setter("Change sensor", "sensor"), setter("Change importance", "importance")
+    change, weigh = (
+        setter(say("Change sensor"), "sensor"),
+        setter(say("Change importance"), "importance"),
+    )
     rows = (
-        FactRow("Name", "text", pad.name, setter("Rename pad", "name")),
-        FactRow("Sensor", "choice", pad.sensor, change, choices=sensors),
-        FactRow("Make and model", "text", pad.model, setter("Change model", "model")),
-        FactRow("How much it matters", "choice", pad.importance, weigh, choices=matters),
+        FactRow(say("Name"), "text", pad.name, setter(say("Rename pad"), "name")),
+        FactRow(say("Sensor"), "choice", pad.sensor, change, choices=sensors),
+        FactRow(say("Make and model"), "text", pad.model, setter(say("Change model"), "model")),
+        FactRow(say("How much it matters"), "choice", pad.importance, weigh, choices=matters),
         *_weights(pad, setter),
         *_pedals(plan, pad, setter),
         _jack(plan, pad, plug.input if plug is not None else ""),
         *_sounds(plan, pad),
     )
-    return Sheet(ref, pad.name, "Trigger pad", rows, tuple(presses), remark)
+    return Sheet(ref, pad.name, say("Trigger pad"), rows, tuple(presses), remark)
 
 
 def _pedals(plan: Plan, pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRow]:
@@ -67,13 +70,13 @@ def _pedals(plan: Plan, pad: TriggerPad, setter: Callable[[str, str], Make]) -> 
         return []
     choices = (("none", None), *((foot.name, foot.id) for foot in feet))
     now = pedal_of(pad, plan.pads)
-    make = setter("Change pedal", "pedal")
-    return [FactRow("Played with", "choice", now, make, choices=choices)]
+    make = setter(say("Change pedal"), "pedal")
+    return [FactRow(say("Played with"), "choice", now, make, choices=choices)]
 
 
 def _jack(plan: Plan, pad: TriggerPad, here: str) -> FactRow:
     """Where a pad is plugged in: to be chosen among the inputs that take it."""
-    choices: list[tuple[str, str]] = [("no input", "")]
+    choices: list[tuple[str, str]] = [(say("no input"), "")]
     for device in plan.devices:
         for socket in device.inputs:
             ref = ref_to(device.id, socket.id)
@@ -85,7 +88,7 @@ def _jack(plan: Plan, pad: TriggerPad, here: str) -> FactRow:
     def move(ref: str) -> Edit:
         return plugs.plug_in(plan, pad.id, ref) if ref else plugs.pull_out(pad.id)
 
-    return FactRow("Plugged into", "choice", here, move, choices=tuple(choices))
+    return FactRow(say("Plugged into"), "choice", here, move, choices=tuple(choices))
 
 
 def _sounds(plan: Plan, pad: TriggerPad) -> list[FactRow]:
@@ -94,9 +97,7 @@ def _sounds(plan: Plan, pad: TriggerPad) -> list[FactRow]:
     for stroke, at in sounds_of(plan, pad).items():
         named = pad.zones[0] if stroke == "head" else stroke
         named = pad.zones[1] if stroke == "rim" and len(pad.zones) > 1 else named
-        rows += sound_rows(
-            plan, at, say("{named}{named_2} sounds", named=named[0].upper(), named_2=named[1:])
-        )
+        rows += sound_rows(plan, at, say("{named} sounds", named=capital(named)))
     return rows
 
 
@@ -113,7 +114,7 @@ def sound_rows(plan: Plan, control: str, label: str) -> list[FactRow]:
     if not choices:
         return []
     now = sound_played(plan, control, 1) or ("", "")
-    every = (("nothing wished", ("", "")), *choices)
+    every = ((say("nothing wished"), ("", "")), *choices)
 
     def wish(chosen: tuple[str, str]) -> Edit:
         return play_sound(control, 1, *chosen)
@@ -146,7 +147,7 @@ def _weights(pad: TriggerPad, setter: Callable[[str, str], Make]) -> list[FactRo
     weights = [pad.weight(n) for n in range(len(pad.zones))]
 
     def make(n: int) -> Make:
-        return lambda v: setter("Weigh zone", "weights")((*weights[:n], v, *weights[n + 1 :]))
+        return lambda v: setter(say("Weigh zone"), "weights")((*weights[:n], v, *weights[n + 1 :]))
 
     if len(weights) < 2:
         return []
@@ -172,7 +173,7 @@ def _positions(jack: TriggerInput, word: str) -> str:
     for p in range(128):
         if hat_state(jack, p) == word:
             positions.append(p)
-    return f"{positions[0]}–{positions[-1]}" if positions else "never"
+    return f"{positions[0]}–{positions[-1]}" if positions else say("never")
 
 
 def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:
@@ -183,8 +184,8 @@ def input_sheet(desk: Desk, owner: Device, socket: TriggerInput) -> Sheet:
         for plug in desk.plan.plugs:
             if plug.pad == pad.id and plug.input == ref:
                 names.append(pad.name)
-    inside = FactRow("In it", "fixed", listed(names) or "nothing")
-    only = [] if len(socket.types) > 1 else [FactRow("Type", "fixed", socket.type)]
+    inside = FactRow(say("In it"), "fixed", listed(names) or say("nothing"))
+    only = [] if len(socket.types) > 1 else [FactRow(say("Type"), "fixed", say(socket.type))]
     rows = [*only, inside, *field_rows(input_owner(owner, socket)), *_sounding(socket)]
     for control in owner.controls:
         if control.input == socket.id and socket.type == "hi-hat" and control.zone != "pedal":

@@ -24,7 +24,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.mixed import mixed_in
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.sweep import bits_of, end_values, settle_ms, steps
-from vastzone.core.say import say
+from vastzone.core.say import say, say_each
 from vastzone.core.text import listed
 
 PEDAL = "pedal "
@@ -44,9 +44,9 @@ def jack_rows(plan: Plan, owner: Device, control: str) -> list[FactRow]:
     plug = next((pedal_plug for pedal_plug in plan.pedal_plugs if pedal_plug.jack == ref), None)
     choices: list[tuple[str, Any]] = [("nothing", None), *((p.name, p.id) for p in plan.pedals)]
     rows = [
-        FactRow("Jack takes", "fixed", listed(jack.accepts)),
+        FactRow(say("Jack takes"), "fixed", listed(say_each(jack.accepts))),
         FactRow(
-            "Pedal in it",
+            say("Pedal in it"),
             "choice",
             plug.pedal if plug else None,
             _plugger(plan, ref),
@@ -70,16 +70,20 @@ def _plugger(plan: Plan, ref: str) -> Any:
 
 def _pedal_rows(pedal: Pedal, jack: PedalJack, device: str) -> list[FactRow]:
     service = served(pedal, jack, device)
-    rest = {"continuous": say("wiper on the {wiper}", wiper=pedal.wiper)}.get(
-        pedal.kind, say("{contact} at rest", contact=pedal.contact)
+    rest = {"continuous": say("wiper on the {wiper}", wiper=say(pedal.wiper))}.get(
+        pedal.kind, say("{contact} at rest", contact=say(pedal.contact))
     )
-    works = {"works": "as wanted", "half": "half", "not": "not at all"}.get(service.works, "never")
+    works = {
+        "works": say("as wanted"),
+        "half": say("half"),
+        "not": say("not at all"),
+    }.get(service.works, say("never"))
     rows = [
-        FactRow("It is", "fixed", f"{pedal.kind}, {rest}"),
-        FactRow("Wanted for", "fixed", listed(wish.function for wish in pedal.wishes)),
-        FactRow("It works", "fixed", works),
+        FactRow(say("It is"), "fixed", f"{say(pedal.kind)}, {rest}"),
+        FactRow(say("Wanted for"), "fixed", listed(say(wish.function) for wish in pedal.wishes)),
+        FactRow(say("It works"), "fixed", works),
     ]
-    return [*rows, FactRow("How it feels", "fixed", service.feel)] if service.feel else rows
+    return [*rows, FactRow(say("How it feels"), "fixed", service.feel)] if service.feel else rows
 
 
 def sweep_rows(send: Send, target: Target) -> list[FactRow]:
@@ -95,10 +99,10 @@ def sweep_rows(send: Send, target: Target) -> list[FactRow]:
     ]
     if target.mode == "continuous":
         coarseness = steps(send, target, bits_of(send))
-        heard = ", heard one by one" if coarseness.heard else ""
+        heard = say(", heard one by one") if coarseness.heard else ""
         rows.append(
             FactRow(
-                "In steps of",
+                say("In steps of"),
                 "fixed",
                 say(
                     "{size:.3g}{unit} ({values}){heard}",
@@ -117,14 +121,14 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
     ident = ref.removeprefix(PEDAL)
     pedal = lookup.find(plan.pedals, ident)
     if pedal is None:
-        return Sheet("", "Pedal", "Pedal", (), remark="This pedal has been removed.")
+        return Sheet("", say("Pedal"), say("Pedal"), (), remark=say("This pedal has been removed."))
 
     def setter(words: str, field: str) -> Make:
         return lambda v: pedals.set_pedal(ident, words, **{field: v})
 
     rows = [
-        FactRow("Name", "text", pedal.name, setter("Rename pedal", "name")),
-        _choice("Kind", pedal.kind, setter("Change kind", "kind"), KINDS),
+        FactRow(say("Name"), "text", pedal.name, setter(say("Rename pedal"), "name")),
+        _choice(say("Kind"), pedal.kind, setter(say("Change kind"), "kind"), KINDS),
         *_made(pedal, setter),
     ]
     for place in range(len(pedal.wishes)):
@@ -138,20 +142,20 @@ def pedal_sheet(plan: Plan, ref: str) -> Sheet:
             )
     rows.append(
         FactRow(
-            "Plugged into",
+            say("Plugged into"),
             "choice",
             plug.jack if plug else None,
             lambda v: pedals.plug_in(plan, ident, v) if v else pedals.pull_out(ident),
-            choices=(("no jack", None), *jacks),
+            choices=((say("no jack"), None), *jacks),
         )
     )
     if plug is not None:
         owner, jack = pedals.pedal_jack(plan, plug.jack)
         rows += _mixed_rows(plan, plug.jack, jack)
         for pedal_row in _pedal_rows(pedal, jack, owner.id):
-            if pedal_row.label in ("It works", "How it feels"):
+            if pedal_row.label in (say("It works"), say("How it feels")):
                 rows.append(pedal_row)
-    return Sheet(ref, pedal.name, "Pedal", tuple(rows), tuple(_presses(pedal)))
+    return Sheet(ref, pedal.name, say("Pedal"), tuple(rows), tuple(_presses(pedal)))
 
 
 def _mixed_rows(plan: Plan, ref: str, jack: PedalJack) -> list[FactRow]:
@@ -172,7 +176,9 @@ def _mixed_rows(plan: Plan, ref: str, jack: PedalJack) -> list[FactRow]:
     return [
         *rows,
         FactRow(
-            "All together", "fixed", say("{rests} to {whole}", rests=mixed.rests, whole=mixed.whole)
+            say("All together"),
+            "fixed",
+            say("{rests} to {whole}", rests=mixed.rests, whole=mixed.whole),
         ),
     ]
 
@@ -180,17 +186,19 @@ def _mixed_rows(plan: Plan, ref: str, jack: PedalJack) -> list[FactRow]:
 def _presses(pedal: Pedal) -> Iterator[Press]:
     """Another wish, the last one dropped, the pedal removed."""
     another = FootWish(function="any", importance="wanted")
-    yield Press("Want one thing more", "plus", lambda: pedals.wish_also(pedal.id, another))
+    yield Press(say("Want one thing more"), "plus", lambda: pedals.wish_also(pedal.id, another))
     last = len(pedal.wishes) - 1
     if last:
         words = say("Drop {function}", function=pedal.wishes[last].function)
         yield Press(words, "x", lambda: pedals.drop_wish(pedal.id, last))
-    yield Press("Remove", "trash-2", lambda: pedals.remove_pedal(pedal.id))
+    yield Press(say("Remove"), "trash-2", lambda: pedals.remove_pedal(pedal.id))
 
 
 def _choice(label: str, chosen: str, make: Make, names: Iterable[str]) -> FactRow:
     """A row to choose from names that are called as they are."""
-    return FactRow(label, "choice", chosen, make, choices=tuple((name, name) for name in names))
+    return FactRow(
+        label, "choice", chosen, make, choices=tuple((say(name), name) for name in names)
+    )
 
 
 def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
@@ -201,10 +209,10 @@ def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
     def setter(words: str, field: str) -> Make:
         return lambda v: pedals.set_wish(pedal.id, place, words, **{field: v})
 
-    devices: list[tuple[str, Any]] = [("any device", None)]
+    devices: list[tuple[str, Any]] = [(say("any device"), None)]
     devices += [(device.name, device.id) for device in plan.devices if device.jacks]
-    matters = setter("Change importance", "importance")
-    function = setter("Change function", "function")
+    matters = setter(say("Change importance"), "importance")
+    function = setter(say("Change function"), "function")
     return [
         _choice(say("{before}Wanted for", before=before), wish.function, function, FUNCTIONS),
         _choice(
@@ -214,14 +222,14 @@ def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
             f"{before}On",
             "choice",
             wish.device,
-            setter("Change device", "device"),
+            setter(say("Change device"), "device"),
             choices=tuple(devices),
         ),
         FactRow(
             say("{before}Only by this pedal", before=before),
             "check",
             wish.tied,
-            setter("Tie a wish", "tied"),
+            setter(say("Tie a wish"), "tied"),
         ),
     ]
 
@@ -229,23 +237,25 @@ def _wish_rows(plan: Plan, pedal: Pedal, place: int) -> list[FactRow]:
 def _made(pedal: Pedal, setter: Setter) -> list[FactRow]:
     """How a pedal is made inside."""
     if pedal.kind in SWITCHED:
-        change = setter("Change contact", "contact")
-        return [_choice("At rest", pedal.contact, change, ("open", "closed"))]
+        change = setter(say("Change contact"), "contact")
+        return [_choice(say("At rest"), pedal.contact, change, ("open", "closed"))]
     if pedal.kind == "continuous":
-        ohms = setter("Change ohms", "ohms")
+        ohms = setter(say("Change ohms"), "ohms")
         return [
-            _choice("Wiper on", pedal.wiper, setter("Change wiper", "wiper"), ("tip", "ring")),
-            FactRow("Ohms", "number", pedal.ohms, ohms, 100, 1_000_000),
+            _choice(
+                say("Wiper on"), pedal.wiper, setter(say("Change wiper"), "wiper"), ("tip", "ring")
+            ),
+            FactRow(say("Ohms"), "number", pedal.ohms, ohms, 100, 1_000_000),
         ]
     if pedal.kind == "voltage":
         return [
-            _volts(pedal, "low", "Lowest, V"),
-            _volts(pedal, "high", "Highest, V"),
+            _volts(pedal, "low", say("Lowest, V")),
+            _volts(pedal, "high", say("Highest, V")),
             FactRow(
-                "Through, ohms",
+                say("Through, ohms"),
                 "number",
                 pedal.source_ohms,
-                setter("Change ohms", "source_ohms"),
+                setter(say("Change ohms"), "source_ohms"),
                 100,
                 1_000_000,
             ),
@@ -257,7 +267,7 @@ def _volts(pedal: Pedal, end: str, label: str) -> FactRow:
     """An end of the range of a source, with two decimals.  What is typed may raise EditError."""
 
     def make(words: str) -> Edit:
-        return pedals.set_pedal(pedal.id, "Change volts", **{end: read_volts(words)})
+        return pedals.set_pedal(pedal.id, say("Change volts"), **{end: read_volts(words)})
 
     return FactRow(label, "text", volts_words(getattr(pedal, end)), make)
 

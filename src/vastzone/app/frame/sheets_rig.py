@@ -15,7 +15,7 @@ from vastzone.core.plan.model.limits import Answers, CountLimit, Reserved, Scope
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.say import say
-from vastzone.core.text import listed, quoted, whole_number
+from vastzone.core.text import capital, listed, quoted, whole_number
 from vastzone.core.timing.hops import link_ms
 from vastzone.desk.session import Desk
 
@@ -29,26 +29,28 @@ def cable_sheet(desk: Desk, ref: str) -> Sheet:
     plan = desk.plan
     cable = next((c for c in plan.cables if (c.source, c.dest) == (source, dest)), None)
     if cable is None:
-        return Sheet("", "Cable", "Cable", (), remark="This cable has been pulled out.")
+        return Sheet(
+            "", say("Cable"), say("Cable"), (), remark=say("This cable has been pulled out.")
+        )
     (here, a), (there, b) = lookup.endpoint(plan, source), lookup.endpoint(plan, dest)
     rows = [
-        FactRow("From", "fixed", f"{here.name}, {a.name}"),
-        FactRow("To", "fixed", f"{there.name}, {b.name}"),
-        FactRow("Kind", "fixed", LINKS[a.link]),
-        FactRow("A note takes", "fixed", say("{link_ms:.2f} ms", link_ms=link_ms(a.link))),
+        FactRow(say("From"), "fixed", f"{here.name}, {a.name}"),
+        FactRow(say("To"), "fixed", f"{there.name}, {b.name}"),
+        FactRow(say("Kind"), "fixed", LINKS[a.link]),
+        FactRow(say("A note takes"), "fixed", say("{link_ms:.2f} ms", link_ms=link_ms(a.link))),
     ]
     used = usage(desk.compiled)
     names = lookup.names_of(plan.devices)
-    for way, word in (((source, dest), "Channel"), ((dest, source), "Back on")):
+    for way, word in (((source, dest), say("Channel")), ((dest, source), say("Back on"))):
         use = used.get(way)
         for channel in use.channels if use else ():
             senders = listed(names[send] for send in use.senders[channel]) if use else ""
             rows.append(FactRow(f"{word} {channel}", "fixed", senders))
     where = say(" in {scene}", scene=desk.scene.name) if desk.scene else ""
     silent = "" if len(rows) > 4 else say("Nothing is sent over this cable{where}.", where=where)
-    press = Press("Remove", "trash-2", lambda: remove_cable(cable))
+    press = Press(say("Remove"), "trash-2", lambda: remove_cable(cable))
     title = say("{here} to {there}", here=here.name, there=there.name)
-    return Sheet(ref, title, "Cable", tuple(rows), (press,), silent)
+    return Sheet(ref, title, say("Cable"), tuple(rows), (press,), silent)
 
 
 def limit_rows(owner: Device, today: str) -> list[FactRow]:
@@ -58,18 +60,21 @@ def limit_rows(owner: Device, today: str) -> list[FactRow]:
         rows.extend(_limit(owner, n, limit))
     if rows:
         checked = all(limit.verified for limit in owner.limits)
-        rows.append(FactRow("Limits verified", "check", checked, partial(_verify, owner.id, today)))
+        rows.append(
+            FactRow(say("Limits verified"), "check", checked, partial(_verify, owner.id, today))
+        )
     return rows
 
 
 def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
-    def setter(field: str, label: str = "Change limit") -> Any:
+    def setter(field: str, label: str = "") -> Any:
+        label = label or say("Change limit")
         return lambda v: set_limit(owner.id, index, label, **{field: v})
 
     if isinstance(limit, CountLimit):
-        word = limit.what.replace("-", " ")
+        word = capital(say(limit.what.replace("-", " ")))
         yield FactRow(
-            say("{word}{word_2}, most", word=word[0].upper(), word_2=word[1:]),
+            say("{word}, most", word=word),
             "number",
             limit.most,
             setter("most"),
@@ -78,17 +83,17 @@ def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
         )
         if limit.what == "assign-slots":
             taken = " ".join(str(n) for n in limit.taken)
-            yield FactRow("Slots taken", "text", taken, partial(_taken, owner.id, index))
+            yield FactRow(say("Slots taken"), "text", taken, partial(_taken, owner.id, index))
     elif isinstance(limit, Reserved):
         kept = " ".join(str(controller) for controller in limit.controllers)
-        yield FactRow("Keeps controllers", "text", kept, partial(_kept, owner.id, index))
+        yield FactRow(say("Keeps controllers"), "text", kept, partial(_kept, owner.id, index))
     elif isinstance(limit, Answers):
-        yield FactRow("Answers from", "note", limit.low, setter("low"), naming=owner.octaves)
-        yield FactRow("Answers to", "note", limit.high, setter("high"), naming=owner.octaves)
+        yield FactRow(say("Answers from"), "note", limit.low, setter("low"), naming=owner.octaves)
+        yield FactRow(say("Answers to"), "note", limit.high, setter("high"), naming=owner.octaves)
     elif isinstance(limit, ScopeLimit):
-        word = limit.setting.replace("-", " ")
+        word = say(limit.setting.replace("-", " "))
         yield FactRow(
-            f"{word[0].upper()}{word[1:]}",
+            capital(word),
             "choice",
             limit.scope,
             setter("scope"),
@@ -97,8 +102,8 @@ def _limit(owner: Device, index: int, limit: object) -> Iterator[FactRow]:
 
 
 def _scope(scope: str) -> str:
-    return {"fixed": "fixed", "global": "one for the device"}.get(
-        scope, say("one a {scope}", scope=scope)
+    return {"fixed": say("fixed"), "global": say("one for the device")}.get(
+        scope, say("one a {scope}", scope=say(scope))
     )
 
 
@@ -115,12 +120,12 @@ def _numbers(text: str) -> tuple[int, ...]:
 
 
 def _taken(device: str, index: int, text: str) -> Edit:
-    return set_limit(device, index, "Change slots taken", taken=_numbers(text))
+    return set_limit(device, index, say("Change slots taken"), taken=_numbers(text))
 
 
 def _kept(device: str, index: int, text: str) -> Edit:
     numbers = _numbers(text)
-    return set_limit(device, index, "Change kept controllers", controllers=numbers)
+    return set_limit(device, index, say("Change kept controllers"), controllers=numbers)
 
 
 def _verify(device: str, today: str, seen: bool) -> Edit:
@@ -128,4 +133,4 @@ def _verify(device: str, today: str, seen: bool) -> Edit:
         limits = tuple(changed(limit, verified=today if seen else "") for limit in owner.limits)
         return changed(owner, limits=limits)
 
-    return edit_device(device, "Mark limits as verified", change)
+    return edit_device(device, say("Mark limits as verified"), change)

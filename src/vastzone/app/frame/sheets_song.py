@@ -23,12 +23,12 @@ SONG = "song "
 SHOWN = 4
 """So much of what goes on over a change is told in the facts."""
 WAYS: tuple[tuple[str, Way | None], ...] = (
-    ("as usual", None),
-    ("up and down", "own buttons"),
-    ("by typing a number", "by number"),
-    ("through its panel", "by hand"),
-    ("by a message", "by message"),
-    ("by a host’s list", "host list"),
+    (say("as usual"), None),
+    (say("up and down"), "own buttons"),
+    (say("by typing a number"), "by number"),
+    (say("through its panel"), "by hand"),
+    (say("by a message"), "by message"),
+    (say("by a host’s list"), "host list"),
 )
 
 
@@ -37,27 +37,34 @@ def song_sheet(desk: Desk, ref: str) -> Sheet:
     plan, ident = desk.plan, ref.removeprefix(SONG)
     scene = lookup.find(plan.scenes, ident)
     if scene is None:
-        return Sheet("", "Song", "Song", (), remark="This song has been removed.")
+        return Sheet("", say("Song"), say("Song"), (), remark=say("This song has been removed."))
 
     def setter(words: str, field: str) -> Make:
         return lambda v: setlists.set_scene(ident, words, **{field: v})
 
     begin = partial(_set_starts, plan, ident)
     rows = [
-        FactRow("Name", "text", scene.name, lambda v: rename_scene(ident, v)),
-        FactRow("Key", "text", scene.key, setter("Change key", "key")),
-        FactRow("Tempo", "text", _tempo(scene), lambda v: _set_tempo(ident, v)),
-        FactRow("Transposed", "number", scene.transpose, setter("Transpose", "transpose"), -24, 24),
-        FactRow("Notes", "text", scene.notes, setter("Change notes", "notes")),
-        FactRow("Begins with", "text", starts_words(plan, scene), begin),
+        FactRow(say("Name"), "text", scene.name, lambda v: rename_scene(ident, v)),
+        FactRow(say("Key"), "text", scene.key, setter(say("Change key"), "key")),
+        FactRow(say("Tempo"), "text", _tempo(scene), lambda v: _set_tempo(ident, v)),
+        FactRow(
+            say("Transposed"),
+            "number",
+            scene.transpose,
+            setter(say("Transpose"), "transpose"),
+            -24,
+            24,
+        ),
+        FactRow(say("Notes"), "text", scene.notes, setter(say("Change notes"), "notes")),
+        FactRow(say("Begins with"), "text", starts_words(plan, scene), begin),
         *_players(plan, scene),
         *_arrivals(plan, scene),
     ]
     presses = (
-        Press("Copy", "plus", lambda: copy_scene(ident)),
-        Press("Remove", "trash-2", lambda: remove_scene(ident)),
+        Press(say("Copy"), "plus", lambda: copy_scene(ident)),
+        Press(say("Remove"), "trash-2", lambda: remove_scene(ident)),
     )
-    return Sheet(ref, scene.name, "Song", tuple(rows), presses, _remark(plan, scene))
+    return Sheet(ref, scene.name, say("Song"), tuple(rows), presses, _remark(plan, scene))
 
 
 def _tempo(scene: Scene) -> str:
@@ -71,7 +78,7 @@ def _set_tempo(scene: str, words: str) -> Edit:
         raise EditError(
             say("“{words}” is no tempo: write one from 30 to 300.", words=quoted(words))
         )
-    return setlists.set_scene(scene, "Change tempo", tempo=tempo)
+    return setlists.set_scene(scene, say("Change tempo"), tempo=tempo)
 
 
 def starts_words(plan: Plan, scene: Scene) -> str:
@@ -103,7 +110,7 @@ def _set_starts(plan: Plan, scene: str, words: str) -> Edit:
                 )
             )
         starts.append(setlists.begins_at(plan, named[0], value))
-    return setlists.set_scene(scene, "Change what a song begins with", starts=tuple(starts))
+    return setlists.set_scene(scene, say("Change what a song begins with"), starts=tuple(starts))
 
 
 def _targets_called(plan: Plan, name: str) -> list[str]:

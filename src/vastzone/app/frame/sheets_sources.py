@@ -7,8 +7,13 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.controls import Control, Drive
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
+from vastzone.core.say import say
 
-DRIVES = (("playing speed", "speed"), ("chance", "random"), ("a row of values", "steps"))
+DRIVES = (
+    (say("playing speed"), "speed"),
+    (say("chance"), "random"),
+    (say("a row of values"), "steps"),
+)
 
 
 def drive_rows(owner: Device, control: Control) -> list[FactRow]:
@@ -23,15 +28,15 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
             "controls",
             control.id,
             "control",
-            "Change source",
+            say("Change source"),
             drive=changed(drive, **{field: v}),
         )
 
-    rows = [FactRow("Moved by", "choice", drive.kind, set_("kind"), choices=DRIVES)]
+    rows = [FactRow(say("Moved by"), "choice", drive.kind, set_("kind"), choices=DRIVES)]
     if drive.kind == "speed":
         rows += [
             FactRow(
-                "Begins at, strikes/s",
+                say("Begins at, strikes/s"),
                 "number",
                 round(drive.slow),
                 lambda v: set_("slow")(float(max(1, v))),
@@ -39,7 +44,7 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
                 60,
             ),
             FactRow(
-                "Full at, strikes/s",
+                say("Full at, strikes/s"),
                 "number",
                 round(drive.fast),
                 lambda v: set_("fast")(float(max(1, v))),
@@ -47,7 +52,7 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
                 60,
             ),
             FactRow(
-                "Smoothed over, ms",
+                say("Smoothed over, ms"),
                 "number",
                 round(drive.smooth_ms),
                 lambda v: set_("smooth_ms")(float(v)),
@@ -56,11 +61,11 @@ def drive_rows(owner: Device, control: Control) -> list[FactRow]:
             ),
         ]
     elif drive.kind == "random":
-        rows.append(FactRow("Throw", "number", drive.seed, set_("seed"), 0, 9999))
+        rows.append(FactRow(say("Throw"), "number", drive.seed, set_("seed"), 0, 9999))
     else:
         rows.append(
             FactRow(
-                "Values",
+                say("Values"),
                 "text",
                 values_words(drive.values),
                 lambda v: set_("values")(read_values(v)),

@@ -38,7 +38,7 @@ WISH = "wish "
 def control_sheet(desk: Desk, owner: Device, control: Control) -> Sheet:
     """What a control sends in the program that its device is on here, bank by bank."""
     number = lookup.program_number(desk.scene, owner)
-    rows = [FactRow("Kind", "fixed", control.kind), *drive_rows(owner, control)]
+    rows = [FactRow(say("Kind"), "fixed", say(control.kind)), *drive_rows(owner, control)]
     rows += now_rows(desk, owner, control)
     rows += proof_rows(desk, ref_to(owner.id, control.id), control.banks)
     if number is not None:
@@ -77,7 +77,7 @@ def now_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
                 heard.append(target.name if target else end_name(desk.plan, hearing.ref))
         words = sent_as(owner, sending.send)
         told.append(f"{words} → {listed(heard)}" if heard else words)
-    return [FactRow("Now", "fixed", "; ".join(told))] if told else []
+    return [FactRow(say("Now"), "fixed", "; ".join(told))] if told else []
 
 
 def proof_rows(desk: Desk, ref: str, banks: int) -> list[FactRow]:
@@ -86,7 +86,9 @@ def proof_rows(desk: Desk, ref: str, banks: int) -> list[FactRow]:
     mark = worst(mark for mark in desk.marks(ref) if mark.bank == bank)
     if mark is None:
         return []
-    return [FactRow("Proved", "fixed", f"{mark.verdict}: {mark.remark}".removesuffix(": "))]
+    return [
+        FactRow(say("Proved"), "fixed", f"{say(mark.verdict)}: {mark.remark}".removesuffix(": "))
+    ]
 
 
 def _swept(desk: Desk, ref: str) -> list[tuple[Send, Target]]:
@@ -127,25 +129,25 @@ def _pad_sheet(desk: Desk, owner: Device, program: Program, control: Control) ->
             zones.add(c.zone)
     if control.input and control.zone in ("head", "bow") and zones & {"rim", "edge"}:
         hat = partial(hat_without_pedal, desk.plan, owner.id, program.number, control.input)
-        presses.append(Press("Hi-hat without a pedal", "plus", hat))
+        presses.append(Press(say("Hi-hat without a pedal"), "plus", hat))
     muted = any(send.muted_by == "hi-hat" for send in program.sends)
     if muted and all(send.muted_by is None and send.mutes is None for send in sends):
         half = partial(half_open_hat, desk.plan, owner.id, program.number, control.id, bank)
-        presses.append(Press("Half-open hat here", "plus", half))
-    more = f", {control.zone}" if control.zone else ""
+        presses.append(Press(say("Half-open hat here"), "plus", half))
+    more = f", {say(control.zone)}" if control.zone else ""
     more += say(", bank {bank}", bank=bank) if control.banks > 1 else ""
     kind = say("Pad of {owner}{more}", owner=owner.name, more=more)
     rows += school_rows(desk, owner, control)
     rows += wishing_rows(desk, owner, control)
     rows.append(
         FactRow(
-            "Shape",
+            say("Shape"),
             "choice",
             control.shape,
             lambda v: set_thing(
-                owner.id, "controls", control.id, "control", "Change shape", shape=v
+                owner.id, "controls", control.id, "control", say("Change shape"), shape=v
             ),
-            choices=tuple((s, s) for s in ("square", "round", "bar")),
+            choices=tuple((say(s), s) for s in ("square", "round", "bar")),
         )
     )
     ref = ref_to(owner.id, control.id)
@@ -159,13 +161,13 @@ def wish_sheet(desk: Desk, ref: str) -> Sheet:
     ident = ref.removeprefix(WISH)
     wish = lookup.find(desk.plan.wishes, ident)
     if wish is None:
-        return Sheet("", "Wish", "Wish", (), remark="This wish has been taken back.")
+        return Sheet("", say("Wish"), say("Wish"), (), remark=say("This wish has been taken back."))
     end = wish.plays or wish.moves or ""
     there = lookup.device(desk.plan, device_of(end))
     rows = [
-        FactRow("Name", "text", wish.name, _setter(wish, "Rename wish", "name")),
+        FactRow(say("Name"), "text", wish.name, _setter(wish, say("Rename wish"), "name")),
         FactRow(
-            "Moves" if wish.moves else "Plays",
+            say("Moves") if wish.moves else say("Plays"),
             "fixed",
             say("{end} in {there}", end=end_name(desk.plan, end), there=there.name),
         ),
@@ -175,12 +177,17 @@ def wish_sheet(desk: Desk, ref: str) -> Sheet:
     ]
     if wish.plays:
         rows.append(
-            FactRow("Own channel", "check", wish.alone, _setter(wish, "Wish own channel", "alone"))
+            FactRow(
+                say("Own channel"),
+                "check",
+                wish.alone,
+                _setter(wish, say("Wish own channel"), "alone"),
+            )
         )
-    matters = _setter(wish, "Change how much it matters", "matters")
-    rows.append(FactRow("Matters, 1 to 5", "number", wish.matters, matters, 1, 5))
-    presses = (*_here(desk, wish), Press("Take back", "trash-2", lambda: remove(wish.id)))
-    return Sheet(ref, wish.name, "Wish", tuple(rows), presses, _scenes(desk, wish))
+    matters = _setter(wish, say("Change how much it matters"), "matters")
+    rows.append(FactRow(say("Matters, 1 to 5"), "number", wish.matters, matters, 1, 5))
+    presses = (*_here(desk, wish), Press(say("Take back"), "trash-2", lambda: remove(wish.id)))
+    return Sheet(ref, wish.name, say("Wish"), tuple(rows), presses, _scenes(desk, wish))
 
 
 def _setter(wish: Wish, words: str, field: str) -> Make:
@@ -199,7 +206,7 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
         names = listed((item.name for item in sources), 12)
         rows = [
             FactRow(
-                "From",
+                say("From"),
                 "fixed",
                 say("{names} of {owner}{bank}", names=names, owner=owner.name, bank=bank),
             )
@@ -210,30 +217,30 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
     low = bed.low if wish.low is None else wish.low
     high = bed.high if wish.high is None else wish.high
     return [
-        FactRow("From", "fixed", owner.name),
+        FactRow(say("From"), "fixed", owner.name),
         FactRow(
-            "Lowest key",
+            say("Lowest key"),
             "note",
             low,
-            _setter(wish, "Move wish end", "low"),
+            _setter(wish, say("Move wish end"), "low"),
             bed.low,
             bed.high,
             naming=owner.octaves,
         ),
         FactRow(
-            "Highest key",
+            say("Highest key"),
             "note",
             high,
-            _setter(wish, "Move wish end", "high"),
+            _setter(wish, say("Move wish end"), "high"),
             bed.low,
             bed.high,
             naming=owner.octaves,
         ),
         FactRow(
-            "Sounds shifted by",
+            say("Sounds shifted by"),
             "number",
             wish.shift,
-            _setter(wish, "Shift wish", "shift"),
+            _setter(wish, say("Shift wish"), "shift"),
             -60,
             60,
         ),
@@ -243,11 +250,11 @@ def _from(desk: Desk, wish: Wish) -> list[FactRow]:
 
 def _velocity_rows(wish: Wish) -> list[FactRow]:
     """The velocities that a wish holds at."""
-    words = "Change wish velocity"
+    words = say("Change wish velocity")
     soft, loud = _setter(wish, words, "vel_low"), _setter(wish, words, "vel_high")
     return [
-        FactRow("Softest", "number", wish.vel_low, soft, 1, 127),
-        FactRow("Loudest", "number", wish.vel_high, loud, 1, 127),
+        FactRow(say("Softest"), "number", wish.vel_low, soft, 1, 127),
+        FactRow(say("Loudest"), "number", wish.vel_high, loud, 1, 127),
     ]
 
 
@@ -263,8 +270,8 @@ def _how(desk: Desk, wish: Wish, there: Device) -> list[FactRow]:
     if kit is not None:
         return _sound_rows(desk, wish, kit)
     note = 60 if wish.note is None else wish.note
-    change_note = _setter(wish, "Change wished note", "note")
-    return [FactRow("Sounds", "note", note, change_note, naming=there.octaves)]
+    change_note = _setter(wish, say("Change wished note"), "note")
+    return [FactRow(say("Sounds"), "note", note, change_note, naming=there.octaves)]
 
 
 def _range_rows(wish: Wish, target: Target) -> list[FactRow]:
@@ -272,7 +279,9 @@ def _range_rows(wish: Wish, target: Target) -> list[FactRow]:
     unit = f", {target.unit}" if target.unit else ""
 
     def ends(field: str) -> Make:
-        return lambda words: change(wish.id, "Change wished range", **{field: read_optional(words)})
+        return lambda words: change(
+            wish.id, say("Change wished range"), **{field: read_optional(words)}
+        )
 
     begins, full = optional_words(wish.from_value), optional_words(wish.to_value)
     whole = wished_ends(wish, target)
@@ -280,7 +289,7 @@ def _range_rows(wish: Wish, target: Target) -> list[FactRow]:
         FactRow(say("At rest{unit}", unit=unit), "text", begins, ends("from_value")),
         FactRow(say("At full travel{unit}", unit=unit), "text", full, ends("to_value")),
         FactRow(
-            "That is",
+            say("That is"),
             "fixed",
             say(
                 "from {whole:.4g} to {whole_2:.4g}{unit}",
@@ -297,7 +306,9 @@ def _sound_rows(desk: Desk, wish: Wish, kit: Kit) -> list[FactRow]:
     choices = tuple((sound.name, sound.id) for sound in kit.sounds)
     if len(wish.sources) == 1:
         return [
-            FactRow("Sound", "choice", wish.sound(0), partial(_choose, wish, 0), choices=choices)
+            FactRow(
+                say("Sound"), "choice", wish.sound(0), partial(_choose, wish, 0), choices=choices
+            )
         ]
     rows = []
     for place, source in enumerate(wish.sources):
@@ -312,20 +323,20 @@ def _choose(wish: Wish, place: int, sound: str) -> Edit:
     """Another sound for the control at a place."""
     sounds = list(wish.sounds) + [""] * (len(wish.sources) - len(wish.sounds))
     sounds[place] = sound
-    return change(wish.id, "Change sound", sounds=tuple(filter(None, sounds)))
+    return change(wish.id, say("Change sound"), sounds=tuple(filter(None, sounds)))
 
 
 def _when(desk: Desk, wish: Wish) -> FactRow:
-    choices: list[tuple[str, Any]] = [("all scenes", ())]
+    choices: list[tuple[str, Any]] = [(say("all scenes"), ())]
     for scene in desk.plan.scenes:
         choices.append((say("only {scene}", scene=scene.name), (scene.id,)))
     if wish.scenes and wish.scenes not in [c for _, c in choices]:
         choices.append((say_many("{count} scene", "{count} scenes", len(wish.scenes)), wish.scenes))
     return FactRow(
-        "In",
+        say("In"),
         "choice",
         wish.scenes,
-        _setter(wish, "Change scenes of wish", "scenes"),
+        _setter(wish, say("Change scenes of wish"), "scenes"),
         choices=tuple(choices),
     )
 
@@ -354,8 +365,8 @@ def _here(desk: Desk, wish: Wish) -> tuple[Press, ...]:
 def _in_scenes(wish: Wish, scenes: tuple[str, ...], fewer: bool) -> Edit:
     """Another set of scenes.  Raises EditError where none would be left."""
     if fewer and not scenes:
-        raise EditError("It holds in no other scene: take the wish back instead.")
-    return change(wish.id, "Change scenes of wish", scenes=scenes)
+        raise EditError(say("It holds in no other scene: take the wish back instead."))
+    return change(wish.id, say("Change scenes of wish"), scenes=scenes)
 
 
 def _scenes(desk: Desk, wish: Wish) -> str:

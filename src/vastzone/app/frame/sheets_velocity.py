@@ -26,7 +26,7 @@ def send_rows(
     rows = field_rows(first, without=WINDOW)
     rows += _repeats(plan, sends[0])
     if several:
-        rows += field_rows(first, "Layer 1: ", only=WINDOW[:2])
+        rows += field_rows(first, say("Layer 1: "), only=WINDOW[:2])
     for send in sends[1:]:
         above = send_owner(owner, program, send, control)
         rows += field_rows(above, say("Layer {layer}: ", layer=send.layer + 1), only=OF_LAYER)
@@ -37,7 +37,7 @@ def layer_presses(owner: Device, program: int, sends: list[Send]) -> list[Press]
     """Add a layer, take the last one away."""
     send = sends[0]
     ref = (owner.id, program, send.control, send.bank)
-    presses = [Press("Add layer", "plus", partial(layers.add_layer, *ref))]
+    presses = [Press(say("Add layer"), "plus", partial(layers.add_layer, *ref))]
     if len(sends) > 1:
         last = sends[-1].layer
         presses.append(
@@ -63,12 +63,12 @@ def _repeats(plan: Plan, send: Send) -> list[FactRow]:
     )
     return [
         FactRow(
-            "Tempo, bpm",
+            say("Tempo, bpm"),
             "number",
             round(plan.tempo),
-            lambda tempo: set_plan("Change tempo", tempo=float(tempo)),
+            lambda tempo: set_plan(say("Change tempo"), tempo=float(tempo)),
             30,
             300,
         ),
-        FactRow("Strikes every", "fixed", every),
+        FactRow(say("Strikes every"), "fixed", every),
     ]

@@ -29,13 +29,13 @@ from vastzone.desk.session import Desk
 
 Offer = tuple[str, Any]
 """What a choice says, and what it stands for."""
-NOT_YET: Offer = ("choose …", None)
+NOT_YET: Offer = (say("choose …"), None)
 STEPS = ("next", "previous")
 SCHOOLS: tuple[Offer, ...] = (
-    ("as the plan likes", None),
-    ("by standard roles", "standard"),
-    ("by undefined numbers", "undefined"),
-    ("in a run", "run"),
+    (say("as the plan likes"), None),
+    (say("by standard roles"), "standard"),
+    (say("by undefined numbers"), "undefined"),
+    (say("in a run"), "run"),
 )
 """Ways to choose controllers."""
 
@@ -51,11 +51,11 @@ def wishing_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
     if can.swept or can.pressed:
         offers = (NOT_YET, *_moving(desk.plan))
         make = partial(_wish_to_move, place)
-        rows.append(FactRow("Wish to move", "choice", None, make, choices=offers))
+        rows.append(FactRow(say("Wish to move"), "choice", None, make, choices=offers))
     if can.pressed:
         offers = (NOT_YET, *_selecting(desk.plan, owner))
         make = partial(_wish_to_select, place)
-        rows.append(FactRow("Wish to select", "choice", None, make, choices=offers))
+        rows.append(FactRow(say("Wish to select"), "choice", None, make, choices=offers))
     return [row for row in rows if len(row.choices) > 1]
 
 
@@ -69,10 +69,10 @@ def school_rows(desk: Desk, owner: Device, control: Control) -> list[FactRow]:
         return choose_school((ref,), school, run_from)
 
     now = None if own is None else own.controllers
-    rows = [FactRow("Numbered", "choice", now, choose, choices=SCHOOLS)]
+    rows = [FactRow(say("Numbered"), "choice", now, choose, choices=SCHOOLS)]
     if now == "run":
         begin = partial(choose_school, (ref,), "run")
-        rows.append(FactRow("Run from", "number", run_from, begin, 1, 119))
+        rows.append(FactRow(say("Run from"), "number", run_from, begin, 1, 119))
     return rows
 
 
@@ -103,11 +103,10 @@ def _selecting(plan: Plan, owner: Device) -> Iterator[Offer]:
             continue
         for step in STEPS:
             yield (
-                say(
-                    "{step}{step_2} program of {device}",
-                    step=step[0].upper(),
-                    step_2=step[1:],
-                    device=device.name,
+                (
+                    say("Next program of {device}", device=device.name)
+                    if step == "next"
+                    else say("Previous program of {device}", device=device.name)
                 ),
                 (step, device.id, 0),
             )
@@ -135,4 +134,4 @@ def standard_row(owner: Device, part: Part) -> FactRow:
         if f"{part.id}-{movable.id}" not in there:
             offers.append((movable.name, movable.id))
     make = partial(add_standard_target, owner.id, part.id)
-    return FactRow("Let be wished", "choice", None, make, choices=tuple(offers))
+    return FactRow(say("Let be wished"), "choice", None, make, choices=tuple(offers))

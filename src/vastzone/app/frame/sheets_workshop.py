@@ -9,6 +9,7 @@ from vastzone.app.frame.sheet import FactRow, Press, Sheet
 from vastzone.app.frame.sheets_body import body_rows
 from vastzone.app.frame.sheets_memory import storage_rows
 from vastzone.core.describe.arranging import duplicate, line_up
+from vastzone.core.describe.counted import counted
 from vastzone.core.describe.face import face_of
 from vastzone.core.describe.numbering import (
     channel_parts,
@@ -38,7 +39,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import messages_of
 from vastzone.core.plan.refs import device_of
 from vastzone.core.say import say, say_many
-from vastzone.core.text import many
+from vastzone.core.text import capital
 from vastzone.desk.session import Desk
 
 Entered = Literal["note", "number"]
@@ -72,11 +73,11 @@ def workshop_sheet(desk: Desk, selection: str) -> Sheet | None:
 
 def _presses(device: Device, things: Sequence[Thing]) -> list[Press]:
     presses = [
-        Press("Duplicate", "plus", lambda: duplicate(device, things)),
-        Press("Remove", "trash-2", lambda: remove_things(device.id, things)),
+        Press(say("Duplicate"), "plus", lambda: duplicate(device, things)),
+        Press(say("Remove"), "trash-2", lambda: remove_things(device.id, things)),
     ]
     if len(things) > 1 and things[0].group == "controls":
-        row = Press("In a row", "move-horizontal", lambda: line_up(device.id, things, "row"))
+        row = Press(say("In a row"), "move-horizontal", lambda: line_up(device.id, things, "row"))
         presses.insert(0, row)
     return presses
 
@@ -109,12 +110,10 @@ def _things_sheet(desk: Desk, device: Device, things: Sequence[Thing]) -> Sheet:
         rows += _spot_rows(device, things)
     kinds = {item.kind for item in items} if group == "controls" else set()
     word = kinds.pop() if len(kinds) == 1 else WORDS[group]
-    plural = f"{word}es" if word.endswith("ch") else ""
-    title = items[0].name if len(items) == 1 else many(len(items), word, plural)
+    title = items[0].name if len(items) == 1 else counted(len(items), word)
     kind = say(
-        "{word}{word_2} of {device}, as it is",
-        word=word[0].upper(),
-        word_2=word[1:],
+        "{word} of {device}, as it is",
+        word=capital(say(word)),
         device=device.name,
     )
     return Sheet(
@@ -126,10 +125,10 @@ def _run_rows(device: Device, things: Sequence[Thing], items: Sequence[Any]) -> 
     """Channels and controllers that run on from one to the next of several."""
     if things[0].group == "parts":
         make = partial(channel_parts, device, things)
-        return [FactRow("Channels from", "number", items[0].channel or 1, make, 1, 16)]
+        return [FactRow(say("Channels from"), "number", items[0].channel or 1, make, 1, 16)]
     if things[0].group == "targets":
         make = partial(number_targets, device, things)
-        return [FactRow("Controllers from", "number", items[0].controller or 0, make, 0, 119)]
+        return [FactRow(say("Controllers from"), "number", items[0].controller or 0, make, 0, 119)]
     return []
 
 
@@ -141,7 +140,7 @@ def _trait_row(
     make = partial(set_trait, device.id, things, trait)
     if trait.id == "name":
         pattern = f"{items[0].name.rstrip('0123456789 ')} {{n}}" if len(items) > 1 else held[0]
-        return FactRow("Name", "text", pattern, partial(name_things, device, things))
+        return FactRow(say("Name"), "text", pattern, partial(name_things, device, things))
     if trait.entry == "choice" and trait.choices is not None:
         choices = trait.choices(device)
         if several or held[0] not in [value for _, value in choices]:
@@ -165,6 +164,13 @@ def _entered(device: Device, make: Any, trait: Trait, words: str) -> Edit:
     return edit
 
 
+def _number_label(notes: bool, run: bool) -> str:
+    """What the number of a message is called, and the first of a run of them."""
+    if notes:
+        return say("Notes from") if run else say("Note")
+    return say("Numbers from") if run else say("Number")
+
+
 def _send_rows(
     desk: Desk, device: Device, things: Sequence[Thing], items: Sequence[Any]
 ) -> list[FactRow]:
@@ -184,30 +190,29 @@ def _send_rows(
         return FactRow(name, kind, getattr(first, field), change, **more)
 
     messages = tuple((_message(kind), kind) for kind in offered)
-    rows = [row("Sends", "choice", "message", choices=messages)]
+    rows = [row(say("Sends"), "choice", "message", choices=messages)]
     if first.message in ("none", "bend", "pressure"):
         return rows if first.message == "none" else [*rows, _channel_row(row)]
-    label = "Note" if first.message == "note" else "Number"
-    label = label if len(items) == 1 else say("{label}s from", label=label)
+    label = _number_label(first.message == "note", len(items) > 1)
     kind: Entered = "note" if first.message == "note" else "number"
     numbers = partial(_number, device, things, first, bank)
     name = f"{before}{label.lower()}" if before else label
     rows.append(FactRow(name, kind, first.number, numbers, naming=device.octaves))
     rows.append(_channel_row(row))
     if first.message == "controller":
-        rows += [row("Least", "number", "low"), row("Most", "number", "high")]
+        rows += [row(say("Least"), "number", "low"), row(say("Most"), "number", "high")]
     modes = tuple((mode, mode) for mode in ("momentary", "toggle", "trigger"))
-    rows.append(row("Mode", "choice", "mode", choices=modes))
+    rows.append(row(say("Mode"), "choice", "mode", choices=modes))
     return rows
 
 
 def _message(kind: str) -> str:
-    return {"none": "nothing", "pair": "14-bit pair"}.get(kind, kind)
+    return {"none": say("nothing"), "pair": say("14-bit pair")}.get(kind) or say(kind)
 
 
 def _channel_row(row: Any) -> FactRow:
-    channels = (("of the zones", None), *((str(number), number) for number in range(1, 17)))
-    made: FactRow = row("Channel", "choice", "channel", choices=channels)
+    channels = ((say("of the zones"), None), *((str(number), number) for number in range(1, 17)))
+    made: FactRow = row(say("Channel"), "choice", "channel", choices=channels)
     return made
 
 
@@ -225,9 +230,9 @@ def _spot_rows(device: Device, things: Sequence[Thing]) -> list[FactRow]:
     known = [spots[thing.id] for thing in things if thing.id in spots]
     if not known:
         return []
-    fields = [("wide", "Wide, mm"), ("high", "Deep, mm")]
+    fields = [("wide", say("Wide, mm")), ("high", say("Deep, mm"))]
     if len(things) == 1:
-        fields += [("x", "From the left, mm"), ("y", "From the back, mm")]
+        fields += [("x", say("From the left, mm")), ("y", say("From the back, mm"))]
     rows = []
     for field, label in fields:
         make = partial(_resize, device, things, field)
@@ -261,4 +266,4 @@ def _device_sheet(device: Device) -> Sheet:
         *body_rows(device),
         *storage_rows(device),
     ]
-    return Sheet(device.id, device.name, "Device, as it is", tuple(rows), (), device.notes)
+    return Sheet(device.id, device.name, say("Device, as it is"), tuple(rows), (), device.notes)

@@ -25,7 +25,9 @@ from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
 from vastzone.desk.session import Desk
 
 LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth", "internal": "inside"}
-EMPTY = "Strike something: a key with the mouse, the computer’s own keys, a MIDI input or a file."
+EMPTY = say(
+    "Strike something: a key with the mouse, the computer’s own keys, a MIDI input or a file."
+)
 LEFT, ROWS, LEAST_WAY, MORE = 296.0, 3, 40.0, 62.0
 WHOLE, FOLDED = 132, 40
 
@@ -39,7 +41,7 @@ class Told(Drawn):
         self.verdict = ""
         self.rows = ROWS
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("The last strike")
+        self.setAccessibleName(say("The last strike"))
 
     @property
     def _left(self) -> float:
@@ -97,14 +99,14 @@ class Told(Drawn):
 
     def _verdict(self, painter: QPainter, verdict: str, line: float) -> float:
         """The proof's word on the strike, as a chip; the width that it takes."""
-        face = bold(THEME.colours.text_px - 2)
-        wide = QFontMetricsF(face).horizontalAdvance(verdict) + 16
+        face, words = bold(THEME.colours.text_px - 2), say(verdict)
+        wide = QFontMetricsF(face).horizontalAdvance(words) + 16
         chip = QRectF(self._left - wide - 10, line / 2 - 10, wide, 20)
         colour = QColor(THEME.colours.verdict(verdict))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         painter.drawRoundedRect(chip, 5, 5)
-        text(painter, chip, verdict, readable_on(colour), face, Qt.AlignmentFlag.AlignHCenter)
+        text(painter, chip, words, readable_on(colour), face, Qt.AlignmentFlag.AlignHCenter)
         return wide + 8
 
     def _landings(self, painter: QPainter, report: Report) -> None:
@@ -122,7 +124,7 @@ class Told(Drawn):
                 wide -= beside
             rect = QRectF(self._left + 14, index * line, wide, line)
             if isinstance(row, str):
-                used = text(painter, rect, "Silent", colours.fault, bold(colours.text_px))
+                used = text(painter, rect, say("Silent"), colours.fault, bold(colours.text_px))
                 text(
                     painter,
                     rect.adjusted(used + 10, 0, 0, 0),
@@ -193,7 +195,7 @@ def ms_words(ms: float) -> str:
 def way_text(hops: tuple[Hop, ...]) -> str:
     """The hops in words with their milliseconds."""
     if not hops:
-        return "inside the device"
+        return say("inside the device")
     words = [hops[0].source]
     for hop in hops:
         waited = say(" + {ms} queued", ms=ms_words(hop.waited_ms)) if hop.waited_ms > 0.005 else ""
@@ -221,10 +223,10 @@ class Strip(QFrame):
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 14, 0)
         row.addWidget(self._told)
-        self.panic = Button("Panic")
+        self.panic = Button(say("Panic"))
         self.panic.setProperty("role", "panic")
-        set_tip(self.panic, "Stop all notes (Esc)")
-        self.panic.setAccessibleName("Panic: stop all notes")
+        set_tip(self.panic, say("Stop all notes (Esc)"))
+        self.panic.setAccessibleName(say("Panic: stop all notes"))
         self.panic.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.panic.clicked.connect(desk.stage.panic)
         row.addWidget(self.panic, 0, Qt.AlignmentFlag.AlignVCenter)
@@ -250,7 +252,7 @@ class Strip(QFrame):
         self._told.updateGeometry()
         self._told.update()
         bound(self, "FixedHeight", FOLDED if on else WHOLE)
-        words = "Unfold the strike strip (F9)" if on else "Fold the strike strip (F9)"
+        words = say("Unfold the strike strip (F9)") if on else say("Fold the strike strip (F9)")
         set_tip(self.folder, words)
         self.folder.setAccessibleName(words)
         name = "chevron-up" if on else "chevron-down"
@@ -268,6 +270,6 @@ class Strip(QFrame):
         )
         silent = " ".join(r.sentence for r in report.silent)
         self._told.verdict = self._desk.verdict(report)
-        told = f"{report.struck}. {self._told.verdict}. {landed} {silent}"
+        told = f"{report.struck}. {say(self._told.verdict)}. {landed} {silent}"
         self._told.setAccessibleDescription(told)
         self._told.update()

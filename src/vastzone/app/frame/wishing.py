@@ -126,27 +126,29 @@ class WishFor(Dialog):
         self._desk, self._places, self._perform = desk, places, perform
         self._names = [source_name(desk.planned, place.source) for place in places]
         heading = say("What shall {names} play or move?", names=first_to_last(self._names))
-        box = self.begin("Wish", heading, 560, 560)
+        box = self.begin(say("Wish"), heading, 560, 560)
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Type a name, or part of one, or strike what plays it now")
-        self.line.setAccessibleName("What to play or move")
+        self.line.setPlaceholderText(
+            say("Type a name, or part of one, or strike what plays it now")
+        )
+        self.line.setAccessibleName(say("What to play or move"))
         self.line.setMaxLength(200)
         self.line.textChanged.connect(self._fill)
         self.line.installEventFilter(self)
         box.addWidget(self.line)
-        self.list = RowList("Parts and targets")
+        self.list = RowList(say("Parts and targets"))
         self.list.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
         self.list.selectionModel().selectionChanged.connect(lambda *_: self._press())
         self.list.activated.connect(lambda _: self._wish())
         box.addWidget(self.list, 1)
         self.said = quiet("")
         box.addWidget(self.said)
-        self.everywhere = QCheckBox("In every scene")
+        self.everywhere = QCheckBox(say("In every scene"))
         self.everywhere.setChecked(True)
         self.everywhere.setVisible(len(desk.planned.scenes) > 1)
-        self.take = Button("Wish")
+        self.take = Button(say("Wish"))
         self.take.clicked.connect(self._wish)
-        self.answers(box, "Cancel", self.take, self.everywhere)
+        self.answers(box, say("Cancel"), self.take, self.everywhere)
         self._shown: tuple[End, ...] = ()
         self._struck: tuple[End, ...] = ()
         self._fill("")
@@ -236,7 +238,9 @@ class WishFor(Dialog):
             if left
             else ""
         )
-        self.said.setText(f"{', '.join(told)}{more}{beyond}." if told else "Nothing is called so.")
+        self.said.setText(
+            f"{', '.join(told)}{more}{beyond}." if told else say("Nothing is called so.")
+        )
         self.take.setEnabled(bool(pairs))
 
     def _wish(self) -> None:

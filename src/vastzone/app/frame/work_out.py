@@ -32,11 +32,10 @@ from vastzone.core.progress import Progress
 from vastzone.core.say import say, say_many
 from vastzone.core.solve.clash import Refusal, work_out
 from vastzone.core.solve.numbers import Number, Solution
-from vastzone.core.text import many
 from vastzone.desk.session import Desk
 
 WIDE, TALL = 0.92, 0.8
-COLUMNS = ("Device", "Where", "What", "From", "To", "Why")
+COLUMNS = (say("Device"), say("Where"), say("What"), say("From"), say("To"), say("Why"))
 FROM, TO = 3, 4
 Perform = Callable[[Edit], None]
 
@@ -53,7 +52,7 @@ class WorkOut(Dialog):
         super().__init__(parent)
         self._desk, self._perform = desk, perform
         self._plan = desk.planned
-        set_title(self, "Work out numbers")
+        set_title(self, say("Work out numbers"))
         room = parent.size()
         self.resize(round(WIDE * room.width()), round(TALL * room.height()))
         self._box = QVBoxLayout(self)
@@ -102,7 +101,7 @@ class WorkOut(Dialog):
 
     def _show_progress(self) -> None:
         box = self._fresh()
-        self._title(box, "Working out every channel, note and controller …")
+        self._title(box, say("Working out every channel, note and controller …"))
         self._step = quiet("")
         self._bar = QProgressBar()
         self._bar.setRange(0, 100)
@@ -110,7 +109,7 @@ class WorkOut(Dialog):
         box.addWidget(self._step)
         box.addWidget(self._bar)
         box.addStretch()
-        self._buttons(box, self._button("Cancel", self.reject))
+        self._buttons(box, self._button(say("Cancel"), self.reject))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setFocus()  # not Cancel: an early Enter waits
 
@@ -129,19 +128,27 @@ class WorkOut(Dialog):
         self.solution = solution
         count = len(solution.numbers)
         if not count and not solution.others:
-            self._title(box, "Every number is right already: nothing has to change.")
+            self._title(box, say("Every number is right already: nothing has to change."))
             box.addStretch()
-            close = self._button("Close", self.reject, "primary")
+            close = self._button(say("Close"), self.reject, "primary")
             self._buttons(box, close)
             close.setFocus()
             return
         best = (
-            "proved to be the fewest"
+            say("proved to be the fewest")
             if not solution.gap
             else say("within {gap:.1%} of the best", gap=solution.gap)
         )
         self._warn(box, solution)
-        self._title(box, f"{many(count, 'number changes', 'numbers change')}, {best}.")
+        self._title(
+            box,
+            say_many(
+                "{count} number changes, {best}.",
+                "{count} numbers change, {best}.",
+                count,
+                best=best,
+            ),
+        )
         steps, presses = effort(cards(solution.plan, self._desk.memory))
         dialled = say(
             "{steps} to dial, about {presses}.",
@@ -152,15 +159,15 @@ class WorkOut(Dialog):
         self.table = _table(solution)
         box.addWidget(self.table, 1)
         silences = bool(solution.silences)
-        label = "Apply, and let them fall silent" if silences else "Apply"
+        label = say("Apply, and let them fall silent") if silences else say("Apply")
         self.apply_button = self._button(label, partial(self._apply, solution), "primary")
-        self.keep_button = self._button("Lock the chosen", partial(self._keep, solution))
-        set_tip(self.keep_button, "Leave them as they are now, and work out the others anew")
-        self.other_button = self._button("Choose otherwise …", partial(self._choose, solution))
-        set_tip(self.other_button, "Lock more, or number the chosen controls in another way")
+        self.keep_button = self._button(say("Lock the chosen"), partial(self._keep, solution))
+        set_tip(self.keep_button, say("Leave them as they are now, and work out the others anew"))
+        self.other_button = self._button(say("Choose otherwise …"), partial(self._choose, solution))
+        set_tip(self.other_button, say("Lock more, or number the chosen controls in another way"))
         self._offer_to_keep(solution)
         self.table.chosen.connect(partial(self._offer_to_keep, solution))
-        leave = self._button("Keep all as it is", self.reject)
+        leave = self._button(say("Keep all as it is"), self.reject)
         self._buttons(box, self.keep_button, self.other_button, leave, self.apply_button)
         if not silences:
             self.apply_button.setFocus()
@@ -213,13 +220,13 @@ class WorkOut(Dialog):
 
     def _show_refusal(self, refused: Refusal) -> None:
         box = self._fresh()
-        own = "The numbers found are not as meant: a mistake of the program."
-        self._title(box, own if refused.defects else "These wishes cannot all hold.")
+        own = say("The numbers found are not as meant: a mistake of the program.")
+        self._title(box, own if refused.defects else say("These wishes cannot all hold."))
         sentence = Label(refused.sentence)
         sentence.setWordWrap(True)
         box.addWidget(sentence)
         if refused.mends:
-            box.addWidget(quiet("Any one of these would mend it:"))
+            box.addWidget(quiet(say("Any one of these would mend it:")))
         for mend in refused.mends[:8]:
             row = QHBoxLayout()
             button = self._button(mend.label, partial(self._mend, mend.edit), "fix")
@@ -228,7 +235,7 @@ class WorkOut(Dialog):
             row.addWidget(quiet(mend.cost), 1)
             box.addLayout(row)
         box.addStretch()
-        self._buttons(box, self._button("Close", self.reject))
+        self._buttons(box, self._button(say("Close"), self.reject))
 
     def _mend(self, edit: Edit | None) -> None:
         if edit is None:
@@ -249,7 +256,7 @@ class WorkOut(Dialog):
 
 
 def _table(solution: Solution) -> Table:
-    table = reading_table(COLUMNS, "What would change")
+    table = reading_table(COLUMNS, say("What would change"))
     table.held.set_right(FROM, TO)
     table.choose_many()
     table.show_rows(row_of(preview_row(solution.plan, number)) for number in solution.numbers)

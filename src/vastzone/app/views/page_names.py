@@ -1,23 +1,48 @@
 """What the pages of the views are called; known before a view is built."""
 
+from vastzone.core.say import noted
+
 PAGE_NAMES: dict[str, tuple[str, ...]] = {
-    "rig": ("Rig", "Device"),
-    "pads": ("Pads", "Inputs", "Strikes"),
+    "rig": (noted("Rig"), noted("Device")),
+    "pads": (noted("Pads"), noted("Inputs"), noted("Strikes")),
     "pedals": (
-        "Controls",
-        "Jacks",
-        "Travel",
-        "Motion",
-        "Velocity",
-        "Levels",
-        "Table",
-        "Compare",
-        "Numbers",
+        noted("Controls"),
+        noted("Jacks"),
+        noted("Travel"),
+        noted("Motion"),
+        noted("Velocity"),
+        noted("Levels"),
+        noted("Table"),
+        noted("Compare"),
+        noted("Numbers"),
     ),
-    "console": ("Console", "Pins", "Wires", "Faults", "Continuity", "Ways", "Couplers", "Pistons"),
-    "scenes": ("Evening", "Programs", "Changes", "Storing", "Rehearse"),
-    "outputs": ("Sounds", "Desk", "Delay", "Power", "Stage", "Packing", "Without"),
-    "prove": ("What falls short", "Walk-through", "Log"),
-    "cards": ("Card", "Dial it", "Differences", "Sheets"),
+    "console": (
+        noted("Console"),
+        noted("Pins"),
+        noted("Wires"),
+        noted("Faults"),
+        noted("Continuity"),
+        noted("Ways"),
+        noted("Couplers"),
+        noted("Pistons"),
+    ),
+    "scenes": (
+        noted("Evening"),
+        noted("Programs"),
+        noted("Changes"),
+        noted("Storing"),
+        noted("Rehearse"),
+    ),
+    "outputs": (
+        noted("Sounds"),
+        noted("Desk"),
+        noted("Delay"),
+        noted("Power"),
+        noted("Stage"),
+        noted("Packing"),
+        noted("Without"),
+    ),
+    "prove": (noted("What falls short"), noted("Walk-through"), noted("Log")),
+    "cards": (noted("Card"), noted("Dial it"), noted("Differences"), noted("Sheets")),
 }
-"""By the id of the view; views that are one page only are left out."""
+"""By the id of the view; views that are one page only are left out.  They are said where shown."""

@@ -10,6 +10,7 @@ from vastzone.app.frame.rail import RailPlace
 from vastzone.core.cards.card import count
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import View, view_of
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 Go = Callable[[Finding], object]
@@ -59,16 +60,16 @@ def _cards(desk: Desk) -> Count:
 
 
 PLACES = (
-    ViewEntry(RailPlace("rig", "Rig", "cable"), _leads_to("rig")),
-    ViewEntry(RailPlace("plays", "Plays", "grid-3x3"), _plays),
-    ViewEntry(RailPlace("keys", "Keys", "piano"), _leads_to("keys")),
-    ViewEntry(RailPlace("pads", "Pads", "layout-grid"), _leads_to("pads")),
-    ViewEntry(RailPlace("pedals", "Pedals", "pedal"), _leads_to("pedals")),
-    ViewEntry(RailPlace("console", "Console", "console"), _leads_to("console")),
-    ViewEntry(RailPlace("scenes", "Scenes", "scenes"), _leads_to("scenes")),
-    ViewEntry(RailPlace("outputs", "Outputs", "outputs"), _leads_to("outputs")),
-    ViewEntry(RailPlace("prove", "Prove", "circle-check"), _prove),
-    ViewEntry(RailPlace("cards", "Cards", "list-checks"), _cards),
+    ViewEntry(RailPlace("rig", say("Rig"), "cable"), _leads_to("rig")),
+    ViewEntry(RailPlace("plays", say("Plays"), "grid-3x3"), _plays),
+    ViewEntry(RailPlace("keys", say("Keys"), "piano"), _leads_to("keys")),
+    ViewEntry(RailPlace("pads", say("Pads"), "layout-grid"), _leads_to("pads")),
+    ViewEntry(RailPlace("pedals", say("Pedals"), "pedal"), _leads_to("pedals")),
+    ViewEntry(RailPlace("console", say("Console"), "console"), _leads_to("console")),
+    ViewEntry(RailPlace("scenes", say("Scenes"), "scenes"), _leads_to("scenes")),
+    ViewEntry(RailPlace("outputs", say("Outputs"), "outputs"), _leads_to("outputs")),
+    ViewEntry(RailPlace("prove", say("Prove"), "circle-check"), _prove),
+    ViewEntry(RailPlace("cards", say("Cards"), "list-checks"), _cards),
 )
 
 

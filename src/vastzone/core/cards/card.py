@@ -202,11 +202,13 @@ def _close(device: Device, done: bool) -> CardLine:
 
 def _title(device: Device, step: Step) -> str:
     if step.learned:
-        return "What learns"
+        return say("What learns")
     if step.program is not None:
         number = _number(device, step.program)
         return say("Program {number}, {program}", number=number, program=step.program.name)
-    return "The whole device" if step.operation.kind in ("dial", "write") else "In the end"
+    return (
+        say("The whole device") if step.operation.kind in ("dial", "write") else say("In the end")
+    )
 
 
 def _number(device: Device, program: Program) -> str:
@@ -229,9 +231,9 @@ def _plain_line(device: Device, memory: DeviceMemory, step: Step) -> CardLine:
     if operation.kind == "store":
         kind, words = "store", say("Store to slot {shown}.", shown=shown)
     elif operation.kind == "write":
-        kind, words = "write", "Write the settings of the whole device."
+        kind, words = "write", say("Write the settings of the whole device.")
     elif operation.kind == "clear the rest":
-        kind, words = "rest", "Clear or switch off whatever else is in this program."
+        kind, words = "rest", say("Clear or switch off whatever else is in this program.")
     else:
         words = say("Select slot {shown}.", shown=shown)
     where = "" if slot is None else f"{slot.bank}-{slot.number}"

@@ -61,7 +61,7 @@ def _dial(device: Device, memory: DeviceMemory, section: tuple[CardLine, ...]) -
             slot=slot_words(device, wanted),
         )
     shown = slot_words(device, memory.selected)
-    where = "the buffer of " if has_buffer(device) else ""
+    where = say("the buffer of ") if has_buffer(device) else ""
     return say(
         "Slot {shown} is on: this would go into {where}slot {shown}.", shown=shown, where=where
     )
@@ -77,7 +77,7 @@ def _store(
         return ""
     shown = slot_words(device, slot)
     if wanted is not None and not same_slot(wanted, memory.selected):
-        on = "nobody knows what" if memory.selected is None else "what is"
+        on = say("nobody knows what") if memory.selected is None else say("what is")
         there = (
             ""
             if memory.selected is None

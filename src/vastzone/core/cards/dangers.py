@@ -2,21 +2,23 @@
 
 from collections.abc import Mapping
 
-TURN_DOWN = "Turn down before the first test: a knob can jump, a full-level pad is loud."
-HEARING = "Protect your hearing."
-PHANTOM = "Phantom power stays off on lines that come from outputs."
-RATING = "Never connect a voltage above what an input is rated for."
-MAINS = (
+from vastzone.core.say import say
+
+TURN_DOWN = say("Turn down before the first test: a knob can jump, a full-level pad is loud.")
+HEARING = say("Protect your hearing.")
+PHANTOM = say("Phantom power stays off on lines that come from outputs.")
+RATING = say("Never connect a voltage above what an input is rated for.")
+MAINS = say(
     "Mains inside old consoles and amplifiers can kill, and capacitors stay charged: unplug, wait, "
     "measure. Mains work is for a licensed electrician under the local code."
 )
-MAGNETS = (
+MAGNETS = say(
     "Old key and stop magnets draw heavy current at 12 to 28 V: never join them to logic inputs, "
     "and fuse them."
 )
-DUST = "Solder fumes, old lead and the dust of old insulation are poisonous: air the room."
-CARRYING = "A console needs two people to carry. Leads across the floor trip: tape them down."
-PLANNING = "Nothing on this sheet has been sent to a device: each tick is yours."
+DUST = say("Solder fumes, old lead and the dust of old insulation are poisonous: air the room.")
+CARRYING = say("A console needs two people to carry. Leads across the floor trip: tape them down.")
+PLANNING = say("Nothing on this sheet has been sent to a device: each tick is yours.")
 
 FOR: Mapping[str, tuple[str, ...]] = {
     "cards": (TURN_DOWN, PLANNING),

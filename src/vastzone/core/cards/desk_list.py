@@ -10,7 +10,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.at_desk import AtDesk, at_desk
-from vastzone.core.say import number
+from vastzone.core.say import say
 from vastzone.core.text import listed
 
 COLUMNS = (
@@ -19,7 +19,7 @@ COLUMNS = (
     "name",
     "source",
     "jack",
-    "mono or stereo",
+    say("mono or stereo"),
     "DI",
     "phantom",
     "metres",
@@ -53,8 +53,8 @@ class DeskLine(NamedTuple):
     def phantom(self) -> str:
         """What phantom power has to be, on a channel that is in use."""
         if self.cable is None:
-            return "on" if self.channel.phantom else ""
-        return "on" if self.channel.phantom else "off"
+            return say("on") if self.channel.phantom else ""
+        return say("on") if self.channel.phantom else say("off")
 
 
 def desk_lines(plan: Plan) -> tuple[DeskLine, ...]:
@@ -75,9 +75,9 @@ def _lines_of(
     sides = {one.carries for each in heard for one in each.arrived if one.channel == ref}
     side = "mono"
     if sides == {"left", "right"}:
-        side = "stereo" if channel.kind != "mono" else "mono"
+        side = say("stereo") if channel.kind != "mono" else say("mono")
     elif len(sides) == 1:
-        side = SIDES.get(next(iter(sides)), "mono")
+        side = SIDES.get(next(iter(sides)), say("mono"))
     used = {scene for one in heard for scene in one.scenes}
     scenes = tuple(scene.id for scene in plan.scenes if scene.id in used)
     cables = [cable for cable in plan.audio_cables if cable.dest == ref]
@@ -120,7 +120,7 @@ def scene_words(plan: Plan, line: DeskLine) -> str:
     if not plan.scenes or not line.scenes:
         return ""
     if len(line.scenes) == len(plan.scenes):
-        return "all"
+        return say("all")
     names = lookup.names_of(plan.scenes)
     return ", ".join(names[scene] for scene in line.scenes)
 
@@ -140,7 +140,7 @@ def desk_csv(plan: Plan) -> str:
                 line.side,
                 line.di,
                 line.phantom,
-                "" if metres is None else number(metres, "g"),
+                "" if metres is None else f"{metres:g}",
                 scene_words(plan, line),
             )
         )

@@ -183,7 +183,7 @@ def _of_wish(plan: Plan, was: Wish, now: Wish) -> Iterator[str]:
 
 def _wished(plan: Plan, name: str, value: Any) -> str:
     if value is None or value == ():
-        return "all" if name in ("scenes", "low", "high") else "none"
+        return say("all") if name in ("scenes", "low", "high") else say("none")
     if name == "sources":
         return ", ".join(source_name(plan, source) for source in value)
     if name in ("plays", "moves"):
@@ -274,9 +274,9 @@ def _of_owner(before: Owner | None, owner: Owner) -> Iterator[Differing]:
 def _changed(field: Field, before: Owner, owner: Owner, was: Any, now: Any) -> str:
     said = [NOTHING, NOTHING]
     if was is not None:
-        said[0] = field.values.say(before, was)
+        said[0] = field.values.words(before, was)
     if now is not None:
-        said[1] = field.values.say(owner, now)
+        said[1] = field.values.words(owner, now)
     name = field.name_on(owner)
     return say(
         "{what}, {name} from {said} to {said_2}.",
@@ -292,7 +292,7 @@ def _all_of(owner: Owner) -> str:
     for field in fields_for(owner.kind):
         value = field.read(owner)
         if value is not None and field.is_dialled and not field.is_usual(owner):
-            pieces.append(f"{field.name_on(owner).lower()} {field.values.say(owner, value)}")
+            pieces.append(f"{field.name_on(owner).lower()} {field.values.words(owner, value)}")
     return ", ".join(pieces)
 
 
@@ -348,7 +348,7 @@ def _left(difference: Difference) -> Differing:
     if difference.known:
         owner = difference.before or dial.owner
         held = difference.held
-        was = NOTHING if held is None else dial.field.values.say(owner, held)
+        was = NOTHING if held is None else dial.field.values.words(owner, held)
     now = value_words(dial, dial.value)
     return _differing(
         dial.owner,

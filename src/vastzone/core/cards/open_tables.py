@@ -527,7 +527,7 @@ def _read_setlists(plan: Plan, heads: Sequence[str], rows: Sequence[Sequence[str
         if tuple(told) != one.steps and not mistakes:
             changes.append(_setlist_words(plan, one, told))
             edits.append(setlists.set_steps(one.id, say("Read {one}", one=one.name), told))
-    edit = together("Read set lists", edits) if edits else None
+    edit = together(say("Read set lists"), edits) if edits else None
     return ReadBack("setlists", edit, tuple(changes), tuple(mistakes))
 
 

@@ -77,7 +77,7 @@ def _devices(plan: Plan) -> Iterator[PackLine]:
         if device.weight_kg:
             told.append(say("{weight_kg:g} kg", weight_kg=device.weight_kg))
         if device.weight_kg >= 25:
-            told.append("two people")
+            told.append(say("two people"))
         yield PackLine("Devices", device.name, ", ".join(told), device.weight_kg)
 
 
@@ -88,7 +88,7 @@ def _feet(plan: Plan) -> Iterator[PackLine]:
         more = (
             say("for {device}", device=lookup.device(plan, device_of(where)).name)
             if where
-            else pedal.kind
+            else say(pedal.kind)
         )
         yield PackLine("Pedals and pads", pedal.name, more)
     inputs = {plug.pad: plug.input for plug in plan.plugs}
@@ -106,14 +106,14 @@ def _power(plan: Plan) -> Iterator[PackLine]:
         if source.milliamps:
             told.append(say("{milliamps} mA", milliamps=source.milliamps))
         if source.kind == "battery":
-            told.append("charged")
-        yield PackLine("Power", source.name, ", ".join((*told, source.kind)))
+            told.append(say("charged"))
+        yield PackLine("Power", source.name, ", ".join((*told, say(source.kind))))
     for device in plan.devices:
         supply = device.supply
         if supply.kind == "adapter" and feeder_on_bricks(plan, device) is None:
             told = [
                 say("{volts:g} V {milliamps} mA", volts=supply.volts, milliamps=supply.milliamps),
-                supply.polarity,
+                say(supply.polarity),
                 supply.plug,
             ]
             more = ", ".join(filter(None, told))
@@ -122,7 +122,7 @@ def _power(plan: Plan) -> Iterator[PackLine]:
             yield PackLine("Power", say("Mains lead of {device}", device=device.name))
         if supply.kind == "battery":
             yield PackLine(
-                "Power", say("Charger of {device}", device=device.name), "and charge it before"
+                "Power", say("Charger of {device}", device=device.name), say("and charge it before")
             )
 
 
@@ -134,7 +134,7 @@ def feeder_on_bricks(plan: Plan, device: Device) -> str | None:
 
 def _cables(plan: Plan) -> Iterator[PackLine]:
     for kind, metres, count in cable_list(plan):
-        length = "length not known" if metres is None else say("{metres:g} m", metres=metres)
+        length = say("length not known") if metres is None else say("{metres:g} m", metres=metres)
         yield PackLine("Cables", f"{count} × {kind}, {length}")
 
 
@@ -147,14 +147,14 @@ def _adapters(plan: Plan) -> Iterator[PackLine]:
         yield PackLine(
             "Adapters and boxes",
             say_many("{count} splitter lead", "{count} splitter leads", splitters),
-            "tip and ring",
+            say("tip and ring"),
         )
     crossed = sum(cable.crossed for cable in plan.cables)
     if crossed:
         yield PackLine(
             "Adapters and boxes",
             say_many("{count} crossed lead", "{count} crossed leads", crossed),
-            "type A to B",
+            say("type A to B"),
         )
     for source in plan.power:
         for ident in source.feeds:
@@ -185,15 +185,15 @@ def _spares(plan: Plan) -> Iterator[PackLine]:
     for source in plan.power:
         if source.kind == "brick":
             yield PackLine(
-                "Spares", say("A brick of {volts:g} V", volts=source.volts), source.polarity
+                "Spares", say("A brick of {volts:g} V", volts=source.volts), say(source.polarity)
             )
-    yield PackLine("Spares", "The book of the plan on paper, and the file on a stick")
+    yield PackLine("Spares", say("The book of the plan on paper, and the file on a stick"))
 
 
 def _putting_up(plan: Plan) -> Iterator[PackLine]:
     """From the floor to the hands, everything switched off and the desk muted to the end."""
     section: Section = "Putting up"
-    yield PackLine(section, "Desk muted, phantom power off, amplifiers off")
+    yield PackLine(section, say("Desk muted, phantom power off, amplifiers off"))
     for device in plan.devices:
         spot = device.place
         where = (
@@ -209,8 +209,8 @@ def _putting_up(plan: Plan) -> Iterator[PackLine]:
         )
     for line in plan.audio_cables:
         (one, output), (other, jack) = jack_of(plan, line.source), jack_of(plan, line.dest)
-        side = "" if line.leg == "both" else f" {line.leg}"
-        box = "through a DI box" if line.di else ""
+        side = "" if line.leg == "both" else f" {say(line.leg)}"
+        box = say("through a DI box") if line.di else ""
         what = say(
             "{output}{side} of {one} into {jack} of {other}",
             output=output.name,
@@ -249,8 +249,8 @@ def _putting_up(plan: Plan) -> Iterator[PackLine]:
                     owner=owner.name,
                 ),
             )
-    yield PackLine(section, "Leads taped down where people walk")
-    yield PackLine(section, "Power on: what sounds, then what plays, the amplifiers last")
+    yield PackLine(section, say("Leads taped down where people walk"))
+    yield PackLine(section, say("Power on: what sounds, then what plays, the amplifiers last"))
 
 
 def _named(plan: Plan, ident: str) -> str:
@@ -262,7 +262,7 @@ def _named(plan: Plan, ident: str) -> str:
 def _testing(plan: Plan) -> Iterator[PackLine]:
     """Turned down: each sound on its channel, device by device."""
     section: Section = "Testing"
-    yield PackLine(section, "Everything turned down before the first strike")
+    yield PackLine(section, say("Everything turned down before the first strike"))
     for one in at_desk(plan):
         if one.verdict == "nowhere":
             continue

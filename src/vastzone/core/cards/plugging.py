@@ -12,15 +12,15 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import EMPTY, Sockets, sockets_of
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.say import say
-from vastzone.core.text import listed
+from vastzone.core.text import ALL, listed
 
 SENSOR_WORDS: dict[Sensor, str] = {
-    "single": "single piezo",
-    "dual": "dual piezo",
-    "switch": "piezo and switch",
-    "two switches": "piezo and two switches",
-    "hi-hat": "hi-hat pedal",
-    "kick": "kick",
+    "single": say("single piezo"),
+    "dual": say("dual piezo"),
+    "switch": say("piezo and switch"),
+    "two switches": say("piezo and two switches"),
+    "hi-hat": say("hi-hat pedal"),
+    "kick": say("kick"),
 }
 
 
@@ -52,9 +52,9 @@ def _inside(held: Sockets) -> str:
     if held.pad is not None:
         pieces.append(_pad(held.pad))
     if held.pedal is not None:
-        where = "in the pedal’s socket" if held.pad is not None else ""
+        where = say("in the pedal’s socket") if held.pad is not None else ""
         pieces.append(f"{_pad(held.pedal)} {where}".strip())
-    return " and ".join(pieces)
+    return listed(pieces, ALL)
 
 
 def _pad(pad: TriggerPad) -> str:
@@ -63,7 +63,7 @@ def _pad(pad: TriggerPad) -> str:
 
 def _set_to(device: Device, jack: TriggerInput) -> str:
     """Everything that an input is set to, as far as it is known."""
-    said = [say("set to {type}", type=jack.type)]
+    said = [say("set to {type}", type=say(jack.type))]
     for dial in owner_dials(input_owner(device, jack)):
         if dial.field.id == "type" or dial.is_usual:
             continue
@@ -81,7 +81,7 @@ def _pedals(plan: Plan, device: Device) -> Iterator[str]:
     for jack in device.jacks:
         here = inside.get(ref_to(device.id, jack.id), [])
         if here:
-            mixed = " by a mixing lead" if len(here) > 1 else ""
+            mixed = say(" by a mixing lead") if len(here) > 1 else ""
             said = listed(_pedal(pedal, jack) for pedal in here)
             yield say("{jack} jack: {said}{mixed}.", jack=jack.name, said=said, mixed=mixed)
 
@@ -92,11 +92,11 @@ def _pedal(pedal: Pedal, jack: PedalJack) -> str:
         said = say(
             "{pedal} ({kind}, {contact} at rest)",
             pedal=pedal.name,
-            kind=pedal.kind,
-            contact=pedal.contact,
+            kind=say(pedal.kind),
+            contact=say(pedal.contact),
         )
     elif pedal.kind == "continuous":
-        said = say("{pedal} (wiper on the {wiper})", pedal=pedal.name, wiper=pedal.wiper)
+        said = say("{pedal} (wiper on the {wiper})", pedal=pedal.name, wiper=say(pedal.wiper))
     else:
         said = f"{pedal.name} ({pedal.kind})"
     if jack.sense == "at power-up":

@@ -21,9 +21,9 @@ from vastzone.core.say import say
 
 MAIN = ("message", "number", "channel")
 """What a control sends is told in one piece by these."""
-FREE = " (free by the standard)"
+FREE = say(" (free by the standard)")
 """What is left out where a number is only to be dialled."""
-NUMBERED = {"note": "note ", "controller": "controller ", "program": "program "}
+NUMBERED = {"note": say("note "), "controller": say("controller "), "program": say("program ")}
 
 
 class Said(NamedTuple):
@@ -50,7 +50,11 @@ def said(plan: Plan, differences: tuple[Difference, ...]) -> Said:
     dial = first.dial
     thing = thing_words(dial)
     if first.gone:
-        now = "sends nothing" if dial.owner.kind == "send" else "take it out, or switch it off"
+        now = (
+            say("sends nothing")
+            if dial.owner.kind == "send"
+            else say("take it out, or switch it off")
+        )
         return Said(thing, now, _held_words(first.before or dial.owner))
     if len(dial.slot) > 1:
         more = say(" and {count} more", count=len(differences) - 1) if len(differences) > 1 else ""
@@ -118,7 +122,7 @@ def _listed_before(differences: tuple[Difference, ...]) -> str:
         if difference.held is None:
             words = _before(difference)
         else:
-            words = difference.dial.field.values.say(owner, difference.held)
+            words = difference.dial.field.values.words(owner, difference.held)
         pieces.append(words)
     return ", ".join(pieces)
 
@@ -156,7 +160,7 @@ def sent_words(owner: Owner) -> str:
     """What a control sends: «note C3 (48) on channel 10», «controller 28 on channel 1»."""
     send = owner.thing
     if send.message == "none":
-        return "sends nothing"
+        return say("sends nothing")
     values = {}
     for dial in owner_dials(owner):
         values[dial.field.id] = value_words(dial, dial.value)
@@ -172,7 +176,7 @@ def sent_words(owner: Owner) -> str:
     where = (
         say(" on channel {channel}", channel=channel)
         if channel[:1].isdigit()
-        else ", on the channels of the zones"
+        else say(", on the channels of the zones")
     )
     return f"{what}{where}"
 
@@ -234,8 +238,8 @@ def learn_words(plan: Plan, dial: Dial) -> str:
     """«Learn Layer 1 volume: press it, then move Fader 1»."""
     owner = dial.owner
     ref = ref_to(owner.device.id, owner.thing.id)
-    does = "move" if owner.kind == "target" else "play"
-    source = "what is to control it"
+    does = say("move") if owner.kind == "target" else say("play")
+    source = say("what is to control it")
     for wish in _wishes_for(plan.wishes).get(ref, ()):
         source = source_name(plan, wish.sources[0])
         break

@@ -7,7 +7,7 @@ from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.plan.model.plan import Plan, Scene
 from vastzone.core.plan.model.setlists import SetList
 from vastzone.core.plan.queries import lookup
-from vastzone.core.say import number, say, say_many
+from vastzone.core.say import say, say_many
 from vastzone.core.setlist.changes import DeviceChange, SongChange, song_change
 from vastzone.core.setlist.goes_on import GoesOn, goes_on
 from vastzone.core.text import listed
@@ -77,7 +77,11 @@ def step_words(plan: Plan, step: DeviceChange) -> str:
         )
     if step.way == "by hand" or (step.way == "by message" and not step.leader):
         return say("{name}: {what}, in its panel", name=name, what=step.what)
-    how = {"own buttons": "up or down", "by number": "by number", "host list": "in the list"}
+    how = {
+        "own buttons": say("up or down"),
+        "by number": say("by number"),
+        "host list": say("in the list"),
+    }
     presses = say_many("{count} press", "{count} presses", step.presses)
     if step.by_foot:
         return say(
@@ -125,11 +129,11 @@ def setlist_csv(plan: Plan, one: SetList) -> str:
                 row.number or "",
                 row.title,
                 scene.key if scene else "",
-                number(scene.tempo, "g") if scene and scene.tempo else "",
+                f"{scene.tempo:g}" if scene and scene.tempo else "",
                 row.minutes or "",
                 "yes" if row.spare else "",
                 change.presses if change else "",
-                number(change.seconds, ".1f") if change else "",
+                f"{change.seconds:.1f}" if change else "",
                 "; ".join(step_words(plan, step) for step in change.steps) if change else "",
             )
         )

@@ -46,7 +46,8 @@ def standing_in_short(lines: tuple[CardLine, ...]) -> str:
     if not lines:
         return ""
     lowest = min(lines, key=lambda line: STATES.index(line.state))
-    words = {"planned": "left to dial", "sent": "sent, not stored"}.get(lowest.state, lowest.state)
+    words = {"planned": say("left to dial"), "sent": say("sent, not stored")}.get(lowest.state)
+    words = words or say(lowest.state)
     return words + _told(lowest)
 
 
@@ -60,7 +61,7 @@ def standing_words(lines: tuple[CardLine, ...]) -> Iterator[str]:
         else:
             yield say(
                 "The device holds it, {state}{told}: {after}.",
-                state=line.state,
+                state=say(line.state),
                 told=_told(line),
                 after=line.after,
             )
@@ -73,6 +74,6 @@ def _told(line: CardLine) -> str:
     if known is None:
         return ""
     pieces = (known.on, say("by {by}", by=known.by) if known.by else "")
-    how = "" if known.how == "dialled" else f" ({known.how})"
+    how = "" if known.how == "dialled" else f" ({say(known.how)})"
     words = " ".join(filter(None, pieces))
     return (f" {words}" if words else "") + how

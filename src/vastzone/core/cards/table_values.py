@@ -25,7 +25,7 @@ def written(field: Field, owner: Owner) -> str:
         for words, value in form.choices:
             if value == held:
                 return words
-        return field.values.say(owner, field.values.stored(owner, held))
+        return field.values.words(owner, field.values.stored(owner, held))
     shown = field.values.shown(owner, held)
     return "" if shown is None else str(shown)
 

@@ -156,7 +156,11 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
     by_drum = drums(plan, owner)
     scope = scope_of(owner, "send-channel")
     if scope in ("fixed", "global", "program", "bank"):
-        one = "one channel for all of them" if scope != "fixed" else "channels that cannot be set"
+        one = (
+            say("one channel for all of them")
+            if scope != "fixed"
+            else say("channels that cannot be set")
+        )
         raise EditError(
             say(
                 "The pads of {owner} have {one}: a recorder tells its drums apart by their notes.",
@@ -195,7 +199,7 @@ def own_channels(plan: Plan, device: str, program: int) -> Edit:
         )
         return changed(old, sends=sends)
 
-    return edit_program(device, program, "A channel for each drum", change)
+    return edit_program(device, program, say("A channel for each drum"), change)
 
 
 def _channels(owner: Device) -> list[int]:

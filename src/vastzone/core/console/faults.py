@@ -17,6 +17,7 @@ from vastzone.core.plan.model.console import (
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed, uncapital
 
 SHIFTS = tuple(n for n in range(-12, 13) if n)
 WEIGHTS = {
@@ -137,18 +138,17 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
         one = wire_words(owner, console, block, fault.at)
         other = wire_words(owner, console, block, fault.to)
         return say(
-            "{one} and {other}{other_2} are swapped",
+            "{one} and {other} are swapped",
             one=one,
-            other=other[0].lower(),
-            other_2=other[1:],
+            other=uncapital(other),
         )
     wired = lookup.find(console.blocks, fault.block)
     name = wired.name if wired else ""
     if fault.kind == "wrong sense":
         return say("The encoder is told the wrong diode sense for {name}", name=name)
     if fault.kind == "wrong school":
-        wired_by = "note names" if fault.at > 0 else "its lowest key"
-        counts = "from the lowest key" if fault.at > 0 else "by note names"
+        wired_by = say("note names") if fault.at > 0 else say("its lowest key")
+        counts = say("from the lowest key") if fault.at > 0 else say("by note names")
         return say(
             "{name} is wired by {wired_by} and the encoder counts its lines {counts}",
             name=name,
@@ -162,10 +162,10 @@ def fault_words(owner: Device, console: Console, fault: Fault) -> str:
 
 
 CONTACT_WORDS: dict[FaultKind, str] = {
-    "open contact": "The contact or diode of {} is open",
-    "reversed diode": "The diode of {} is the wrong way round",
-    "shorted diode": "The diode of {} is missing or shorted",
-    "stuck contact": "The contact of {} is stuck closed",
+    "open contact": say("The contact or diode of {} is open"),
+    "reversed diode": say("The diode of {} is the wrong way round"),
+    "shorted diode": say("The diode of {} is missing or shorted"),
+    "stuck contact": say("The contact of {} is stuck closed"),
 }
 """What is wrong with a single contact."""
 
@@ -173,18 +173,20 @@ CONTACT_WORDS: dict[FaultKind, str] = {
 def mend_words(fault: Fault) -> str:
     """What to do about it."""
     return {
-        "open contact": "Solder its diode and clean or bend its contact.",
-        "reversed diode": "Turn the diode round.",
-        "shorted diode": "Put a new diode in.",
-        "stuck contact": "Free the contact.",
-        "open wire": "Solder the wire at both ends.",
-        "open pin": "Solder the pin, or move the wire to a pin that works.",
-        "short": "Look for a bridge of solder or a strand of wire, and clear it.",
-        "swapped wires": "Change the two over at one end.",
-        "wrong sense": "Set the sense again in the encoder.",
-        "wrong lowest note": "Set the lowest note again in the encoder.",
-        "wrong school": "Tell the encoder the C below with as many commons as note names need, or "
-        "transpose it; Pins has every mend.",
+        "open contact": say("Solder its diode and clean or bend its contact."),
+        "reversed diode": say("Turn the diode round."),
+        "shorted diode": say("Put a new diode in."),
+        "stuck contact": say("Free the contact."),
+        "open wire": say("Solder the wire at both ends."),
+        "open pin": say("Solder the pin, or move the wire to a pin that works."),
+        "short": say("Look for a bridge of solder or a strand of wire, and clear it."),
+        "swapped wires": say("Change the two over at one end."),
+        "wrong sense": say("Set the sense again in the encoder."),
+        "wrong lowest note": say("Set the lowest note again in the encoder."),
+        "wrong school": say(
+            "Tell the encoder the C below with as many commons as note names need, or "
+            "transpose it; Pins has every mend."
+        ),
     }[fault.kind]
 
 
@@ -198,25 +200,22 @@ def wire_words(owner: Device, console: Console, block: str, place: int) -> str:
     for row in wire_list(owner, console):
         if (row.block, row.place) == (block, place):
             number = f" {row.number}"
-    kind = "common" if common else "line"
     named = wired.name if wired else block
     if common:
         plain = colour.removesuffix(RINGED)
         return say(
-            "The {plain} wire{number}{ringed} of {named}, {kind} {n}",
-            plain=plain,
+            "The {plain} wire{number}{ringed} of {named}, common {n}",
+            plain=say(plain),
             number=number,
             ringed=RINGED,
             named=named,
-            kind=kind,
             n=n + 1,
         )
     return say(
-        "The {colour} wire{number} of {named}, {kind} {n}",
-        colour=colour,
+        "The {colour} wire{number} of {named}, line {n}",
+        colour=say(colour),
         number=number,
         named=named,
-        kind=kind,
         n=n + 1,
     )
 
@@ -234,7 +233,7 @@ def short_words(owner: Device, console: Console, group: tuple[int, ...]) -> str:
                     f"{words[0].lower()}{words[1:]}{_keys_on(owner, console, block, there)}"
                 )
         told.append(f"{pin_name(place)} ({'; '.join(wires) or 'no wire'})")
-    return say("{told} are shorted together.", told=" and ".join(told))
+    return say("{told} are shorted together.", told=listed(told, ALL))
 
 
 def _place_in(block: Block, pin: int) -> int | None:

@@ -27,6 +27,7 @@ from vastzone.core.console.trials import (
 )
 from vastzone.core.plan.model.console import CONTACTS, Fault
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 
 Faults = tuple[Fault, ...]
 MISTAKE = 0.002
@@ -76,10 +77,10 @@ def rank(
         return ()
     scored, seeds = _singles(circuit, evidence, healthy, progress)
     # Pairs are many: only those are tried that explain all that is odd together, not alone.
-    go_on(progress, "Trying two faults at once", 0.4)
+    go_on(progress, say("Trying two faults at once"), 0.4)
     for (_, one, mine), (_, other, theirs) in combinations(seeds[:SEEDS], 2):
         if mine | theirs >= odd and mine != theirs:
-            go_on(progress, "Trying two faults at once", 0.5)
+            go_on(progress, say("Trying two faults at once"), 0.5)
             close = _all_close(circuit, (one, other), evidence)
             chance = likelihood(one) * likelihood(other) * TWO
             scored[one, other] = chance * math.prod(map(_chance, close))
@@ -111,7 +112,7 @@ def _singles(
     """Every single fault scored, and those to begin pairs with, the best first."""
     foretold = []
     for number, seen in enumerate(evidence):
-        go_on(progress, "Trying every single fault", 0.4 * number / len(evidence))
+        go_on(progress, say("Trying every single fault"), 0.4 * number / len(evidence))
         foretold.append(_foretold(circuit, seen.trial))
     scored: dict[Faults, float] = {}
     seeds: list[Seed] = []
@@ -198,7 +199,7 @@ def propose(
     for trial in candidates(circuit, held):
         if trial in tried:
             continue
-        go_on(progress, "Looking for the trial that tells most", 0.8)
+        go_on(progress, say("Looking for the trial that tells most"), 0.8)
         expected = _expected(circuit, held, trial)
         effort = EFFORT.get(trial.kind, 1.0) if isinstance(trial, Probe) else _fingers(trial)
         effort *= PREFERRED if _kind_of(trial) == prefer else 1.0

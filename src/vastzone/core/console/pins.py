@@ -11,6 +11,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.console import Block, Console
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 
 
 class PinMend(NamedTuple):
@@ -110,7 +111,7 @@ def _run(free: list[int], wanted: int, after: int) -> list[int]:
 def _mends(owner: Device, console: Console, pinning: Pinning) -> list[PinMend]:
     """What would mend a shortage, the smallest change first."""
     mends = [*_other_schools(owner, console), *_together(owner, console)]
-    names = " and ".join(block.name for block in console.blocks if block.id in pinning.left_out)
+    names = listed((block.name for block in console.blocks if block.id in pinning.left_out), ALL)
     mends.append(PinMend(say("A second encoder for {names}", names=names), pinning.short))
     larger = console.encoder.commons + pinning.short
     mends.append(PinMend(say("An encoder with {larger} common pins", larger=larger), pinning.short))
@@ -146,18 +147,18 @@ def _together(owner: Device, console: Console) -> Iterator[PinMend]:
     apart = sum(needed(owner, block, lines) for block in loose)
     gain = apart - -(-contacts // lines)
     if len(loose) > 1 and gain > 0:
-        yield PinMend("Put stops and pistons together on shared commons", gain)
+        yield PinMend(say("Put stops and pistons together on shared commons"), gain)
 
 
 def _school(block: Block) -> str:
-    return "its lowest key" if block.school == "lowest key" else "note names"
+    return say("its lowest key") if block.school == "lowest key" else say("note names")
 
 
 def take_pins(owner: Device, pinning: Pinning) -> Edit:
     """The pins as worked out, as one step."""
     return edit_console(
         owner.id,
-        "Assign pins",
+        say("Assign pins"),
         lambda c: changed(
             c,
             blocks=tuple(

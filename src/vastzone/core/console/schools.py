@@ -16,7 +16,10 @@ from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.schools_of_wiring import reading_of, semitones_off
 from vastzone.core.say import say
 
-SCHOOL_WORDS: dict[School, str] = {"lowest key": "its lowest key", "note names": "note names"}
+SCHOOL_WORDS: dict[School, str] = {
+    "lowest key": say("its lowest key"),
+    "note names": say("note names"),
+}
 
 
 class Rewiring(NamedTuple):
@@ -87,7 +90,7 @@ def mends(
     if label:
         yield set_zone(owner.id, program.number, zone.id, label, transpose=-off, octave=0)
     work = rewiring(owner, console, block)
-    soldered = ", soldered as it is" if block.soldered else ""
+    soldered = say(", soldered as it is") if block.soldered else ""
     words = say(
         "Rewire {block} by {school_words}: {wires} wires{soldered}",
         block=block.name,
@@ -103,15 +106,15 @@ def mends(
 
 
 def _lines(school: School) -> str:
-    return "counted from the lowest key" if school == "lowest key" else "fixed note names"
+    return say("counted from the lowest key") if school == "lowest key" else say("fixed note names")
 
 
 def sentence(owner: Device, console: Console, block: Block) -> str:
     """What is wrong with a keyboard that is read otherwise than it is wired."""
     bed = lookup.find(owner.keybeds, block.keybed)
     off = semitones_off(console.encoder, block, bed.low if bed is not None else 0)
-    counts = "from the lowest key" if off > 0 else "by note names"
-    way = "higher" if off > 0 else "lower"
+    counts = say("from the lowest key") if off > 0 else say("by note names")
+    way = say("higher") if off > 0 else say("lower")
     return say(
         "{block} is wired by {school_words} and {owner} counts its lines {counts}: every key "
         "of it sounds {off} semitones {way}.",

@@ -15,24 +15,24 @@ from vastzone.core.midi import pitch
 from vastzone.core.plan.model.console import COMMON, Console, Seen
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.say import say
-from vastzone.core.text import listed
+from vastzone.core.text import listed, uncapital
 
 PROBED = {
-    "one way": "conducts one way, as built",
-    "other way": "conducts the other way",
-    "both ways": "conducts both ways",
-    "open": "open",
-    "closed": "closed",
+    "one way": say("conducts one way, as built"),
+    "other way": say("conducts the other way"),
+    "both ways": say("conducts both ways"),
+    "open": say("open"),
+    "closed": say("closed"),
 }
 
 
 def trial_words(owner: Device, console: Console, circuit: Circuit, trial: Trial) -> str:
     """What to do, in a sentence."""
     if isinstance(trial, PinTest):
-        return "Run the encoder’s own pin test."
+        return say("Run the encoder’s own pin test.")
     if isinstance(trial, ContactStrike):
         if not trial.contacts:
-            return "Touch nothing, and listen."
+            return say("Touch nothing, and listen.")
         names = _together([_named(owner, console, circuit, n) for n in trial.contacts])
         return (
             say("Strike {names}.", names=names)
@@ -52,13 +52,12 @@ def trial_words(owner: Device, console: Console, circuit: Circuit, trial: Trial)
         common = trial.b >= COMMON
         pin = pin_name(COMMON + part.commons[trial.b - COMMON] if common else trial.b)
         return say(
-            "Meter, unplugged: {wire}{wire_2}, from pin {pin} to its far end in {block}.",
-            wire=wire[0].lower(),
-            wire_2=wire[1:],
+            "Meter, unplugged: {wire}, from pin {pin} to its far end in {block}.",
+            wire=uncapital(wire),
             pin=pin,
             block=part.block.name,
         )
-    held = "while it is held" if trial.kind == "diode" else "while nothing touches it"
+    held = say("while it is held") if trial.kind == "diode" else say("while nothing touches it")
     name = _named(owner, console, circuit, trial.a)
     return say(
         "Meter, diode range: across the contact and diode of {name}, {held}.", name=name, held=held
@@ -89,7 +88,7 @@ def answer_words(
         return PROBED[result]
     if isinstance(trial, PinTest):
         pairs = (f"{pin_name(a)}–{pin_name(b)}" for a, b in sorted(result))
-        return ", ".join(pairs) or "none joined"
+        return ", ".join(pairs) or say("none joined")
     return heard_words(owner, console, circuit, result)
 
 
@@ -98,7 +97,7 @@ def heard_words(
 ) -> str:
     """What was heard, by key and control; at most six are named."""
     if not hits:
-        return "nothing"
+        return say("nothing")
     names = []
     for b, n in sorted(hits):
         names.append(contact_name(owner, console, circuit.parts[b].block.id, n))

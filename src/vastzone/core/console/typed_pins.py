@@ -47,7 +47,7 @@ def read_pins(owner: Device, console: Console, text: str, block: Block | None = 
             )
         found[named.id] = pins
     if not found:
-        raise EditError("No pins are told: write such as “6-11”, or “Manual 2: 6-11”.")
+        raise EditError(say("No pins are told: write such as “6-11”, or “Manual 2: 6-11”."))
     _refuse_doubled(console, found)
     return found
 
@@ -111,7 +111,7 @@ def _pins_of(text: str) -> tuple[int, ...]:
                 )
             in_order.append(int(one[1]))
     if by_wire and in_order:
-        raise EditError("Some pins are told by wire and some in order: tell them in one way.")
+        raise EditError(say("Some pins are told by wire and some in order: tell them in one way."))
     if by_wire and sorted(by_wire) != list(range(1, len(by_wire) + 1)):
         missing = [n for n in range(1, max(by_wire) + 1) if n not in by_wire]
         raise EditError(
@@ -164,4 +164,4 @@ def as_wired(device: str, pins: Pins) -> Edit:
                 blocks.append(block)
         return changed(console, blocks=tuple(blocks))
 
-    return edit_console(device, "Pins as they are wired", change)
+    return edit_console(device, say("Pins as they are wired"), change)

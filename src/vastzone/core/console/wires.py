@@ -61,7 +61,7 @@ def wire_list(owner: Device, console: Console) -> tuple[WireRow, ...]:
             pin = (
                 say("encoder C{commons}", commons=block.commons[k])
                 if k < len(block.commons)
-                else "no pin yet"
+                else say("no pin yet")
             )
             colour = colour_of(console, k, ringed=True)
             rows.append(
@@ -122,7 +122,7 @@ def _contacts(owner: Device, console: Console, block: Block) -> list[WireRow]:
 
 def facing_words(facing: str) -> str:
     """Where the ring of a diode lies: the end towards which current flows."""
-    return "ring to the line" if facing == "common to line" else "ring to the common"
+    return say("ring to the line") if facing == "common to line" else say("ring to the common")
 
 
 def colour_of(console: Console, n: int, ringed: bool = False) -> str:
@@ -132,7 +132,7 @@ def colour_of(console: Console, n: int, ringed: bool = False) -> str:
     return f"{colour}{RINGED}" if ringed else colour
 
 
-RINGED = " with a ring"
+RINGED = say(" with a ring")
 """What tells the wire of a common from that of a line."""
 
 
@@ -150,7 +150,10 @@ def contact_name(owner: Device, console: Console, block: str, number: int) -> st
 
 
 class Material(NamedTuple):
-    """Something to buy: how many or how much, in which unit, and what it costs."""
+    """Something to buy: what, how many or how much, in which unit, and what it costs.
+
+    Connectors have twelve poles; each colour of wire is a material.
+    """
 
     name: str
     amount: float
@@ -182,7 +185,7 @@ def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     for colour, metres in by_colour.items():
         wire.append(
             Material(
-                say("wire, {colour}", colour=colour),
+                f"wire, {colour}",
                 round(metres, 1),
                 "m",
                 round(metres * rates.metre, 2),
@@ -191,7 +194,7 @@ def materials(owner: Device, console: Console) -> tuple[Material, ...]:
     return (
         Material("encoder", 1, "", rates.encoder),
         Material("diodes", diodes, "", round(diodes * rates.diode, 2)),
-        Material("connectors, 12 poles", plugs, "", round(plugs * rates.connector, 2)),
+        Material("connectors", plugs, "", round(plugs * rates.connector, 2)),
         *wire,
     )
 
@@ -262,10 +265,13 @@ def pins_words(pins: tuple[int, ...]) -> str:
             first = None
         first = pin if first is None else first
         last = pin
-    return ", ".join(said) or "none"
+    return ", ".join(said) or say("none")
 
 
-LEADS = {"common to line": "away from the commons", "line to common": "towards the commons"}
+LEADS = {
+    "common to line": say("away from the commons"),
+    "line to common": say("towards the commons"),
+}
 """Which way diodes lead, as encoders ask for it."""
 
 

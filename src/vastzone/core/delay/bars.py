@@ -51,7 +51,7 @@ class DelayBar(NamedTuple):
             "{begins} to {ends}: {told}; {worst_ms:.1f} ms at worst, usually {usual_ms:.1f}.",
             begins=self.begins,
             ends=self.ends,
-            told=", ".join(told) or "nothing",
+            told=", ".join(told) or say("nothing"),
             worst_ms=self.worst_ms,
             usual_ms=self.usual_ms,
         )

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, thing_of
+from vastzone.core.say import say
 
 FINGERS, LIMBS = 10, 4
 """Keys of one chord, and strokes of one fill."""
@@ -191,7 +192,7 @@ def crowded_paths(compiled: Compiled, fingers: int = FINGERS) -> tuple[DelayPath
             waits[key] = _wait(together, path)
         wait = waits[key]
         if wait > 0.005:
-            queue = Piece("queue", "behind others on its cables", 0.0, wait)
+            queue = Piece("queue", say("behind others on its cables"), 0.0, wait)
             path = path._replace(pieces=(*path.pieces, queue))
         told.append(path)
     return tuple(sorted(told, key=lambda path: (-path.worst_ms, path.name)))

@@ -305,7 +305,7 @@ def _sent(plan: Plan, sent: Emission | Motion, step: int) -> Iterator[Piece]:
 
 
 USUAL = {"usb": USB_USUAL_MS, "bluetooth": BLUETOOTH_USUAL_MS}
-LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth", "internal": "inside"}
+LINKS = {"din": "DIN", "usb": "USB", "bluetooth": "Bluetooth", "internal": say("inside")}
 
 
 def sensing_ms(device: Device) -> tuple[float, float]:

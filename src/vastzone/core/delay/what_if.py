@@ -36,7 +36,7 @@ class WhatIf(NamedTuple):
 
 def as_it_is(plan: Plan, scene: Scene | None, fingers: int = FINGERS) -> WhatIf:
     """The plan itself, told the same way."""
-    return _told("As it is", plan, scene, fingers, True)
+    return _told(say("As it is"), plan, scene, fingers, True)
 
 
 def what_ifs(plan: Plan, scene: Scene | None, fingers: int = FINGERS) -> tuple[WhatIf, ...]:
@@ -67,13 +67,13 @@ def _tries(plan: Plan) -> Iterator[tuple[str, Plan, bool]]:
         if device.buffer is not None:
             yield from _buffers(plan, device)
     if any(_links(plan, cable) == "din" for cable in plan.cables):
-        yield "USB instead of DIN", over_usb(plan), False
+        yield say("USB instead of DIN"), over_usb(plan), False
     split = with_splitter(plan)
     if split is not plan:
-        yield "a splitter instead of thru chains", split, False
+        yield say("a splitter instead of thru chains"), split, False
     sending = [device for device in plan.devices if _sends_din(device)]
     if any(not device.running_status for device in sending):
-        yield "running status everywhere", with_running_status(plan), True
+        yield say("running status everywhere"), with_running_status(plan), True
     for heard in plan.hearing:
         if heard.by != "wired ears":
             wired = msgspec.structs.replace(heard, by="wired ears")
@@ -177,9 +177,9 @@ def with_splitter(plan: Plan) -> Plan:
 def _splitter(ident: str) -> Device:
     """A box that takes no time: one in, two out."""
     ports = (
-        Port(id="in", name="In", flow="in"),
+        Port(id="in", name=say("In"), flow="in"),
         Port(id="a", name="A", flow="out"),
         Port(id="b", name="B", flow="out"),
     )
     thrus = (Thru(source="in", dest="a"), Thru(source="in", dest="b"))
-    return Device(id=ident, name="Splitter", kind="merger", ports=ports, thrus=thrus)
+    return Device(id=ident, name=say("Splitter"), kind="merger", ports=ports, thrus=thrus)

@@ -22,43 +22,43 @@ from vastzone.core.plan.model.limits import (
 from vastzone.core.plan.model.plan import Device, PanelPath, Switch
 from vastzone.core.plan.queries import lookup
 from vastzone.core.say import say
-from vastzone.core.text import quoted, whole_number
+from vastzone.core.text import capital, quoted, whole_number
 
 SCOPED: tuple[tuple[LimitedSetting, str], ...] = (
-    ("zone-channel", "Channel of a zone"),
-    ("zone-range", "Ends of a zone"),
-    ("zone-shift", "Octave and transposition of a zone"),
-    ("send-channel", "Channel of a control"),
-    ("send-number", "Number of a control"),
-    ("send-mode", "Momentary, toggle or trigger"),
-    ("part-channel", "Channel of a part"),
-    ("part-range", "Range of a part"),
-    ("part-shift", "Transposition of a part"),
-    ("kit-notes", "Notes of a kit"),
-    ("target-controller", "Controller of a target"),
-    ("send-feel", "Velocities and curve of a pad"),
-    ("send-function", "What a control is told to do"),
-    ("outputs", "Outputs of a zone or control"),
-    ("part-mode", "How a part plays"),
-    ("target-mode", "How a target answers"),
-    ("input", "Settings of a trigger input"),
-    ("jack", "Settings of a pedal jack"),
+    ("zone-channel", say("Channel of a zone")),
+    ("zone-range", say("Ends of a zone")),
+    ("zone-shift", say("Octave and transposition of a zone")),
+    ("send-channel", say("Channel of a control")),
+    ("send-number", say("Number of a control")),
+    ("send-mode", say("Momentary, toggle or trigger")),
+    ("part-channel", say("Channel of a part")),
+    ("part-range", say("Range of a part")),
+    ("part-shift", say("Transposition of a part")),
+    ("kit-notes", say("Notes of a kit")),
+    ("target-controller", say("Controller of a target")),
+    ("send-feel", say("Velocities and curve of a pad")),
+    ("send-function", say("What a control is told to do")),
+    ("outputs", say("Outputs of a zone or control")),
+    ("part-mode", say("How a part plays")),
+    ("target-mode", say("How a target answers")),
+    ("input", say("Settings of a trigger input")),
+    ("jack", say("Settings of a pedal jack")),
 )
 """Settings whose reach can be said, and what they are called."""
 SCOPES: tuple[tuple[Scope, str], ...] = (
-    ("fixed", "fixed"),
-    ("global", "for the whole device"),
-    ("program", "a program"),
-    ("bank", "a bank"),
-    ("control", "each control"),
+    ("fixed", say("fixed")),
+    ("global", say("for the whole device")),
+    ("program", say("a program")),
+    ("bank", say("a bank")),
+    ("control", say("each control")),
 )
 """How far a setting reaches, from not at all to everywhere its own."""
 COUNTED: tuple[tuple[Count, str], ...] = (
-    ("zones", "Zones at once"),
-    ("memory-slots", "Memory slots"),
-    ("assign-slots", "Assign slots"),
-    ("channels", "Channels at once"),
-    ("messages", "Messages of a control at once"),
+    ("zones", say("Zones at once")),
+    ("memory-slots", say("Memory slots")),
+    ("assign-slots", say("Assign slots")),
+    ("channels", say("Channels at once")),
+    ("messages", say("Messages of a control at once")),
 )
 """What there may be only so many of."""
 PARTS_OF: dict[str, str] = {
@@ -105,7 +105,7 @@ def set_scope(device: Device, setting: LimitedSetting, scope: Scope | None) -> E
     new = (
         None if scope is None else ScopeLimit(setting=setting, scope=scope, source=_source(device))
     )
-    return _edit_limits(device.id, "Change how far a setting reaches", kept, new)
+    return _edit_limits(device.id, say("Change how far a setting reaches"), kept, new)
 
 
 def _source(device: Device) -> str:
@@ -123,7 +123,7 @@ def set_count(device: Device, what: Count, most: int | None, taken: str = "") ->
     new = None
     if most is not None:
         new = CountLimit(what=what, most=most, taken=numbers_in(taken), source=_source(device))
-    return _edit_limits(device.id, "Change how many there are", kept, new)
+    return _edit_limits(device.id, say("Change how many there are"), kept, new)
 
 
 def numbers_in(text: str) -> tuple[int, ...]:
@@ -155,13 +155,13 @@ def set_reserved(
     """
     numbers, kept = numbers_in(controllers), numbers_in(channels)
     if any(number > 127 for number in numbers):
-        raise EditError("Controllers end at 127: correct the number.")
+        raise EditError(say("Controllers end at 127: correct the number."))
     if any(not 1 <= channel <= 16 for channel in kept):
-        raise EditError("Channels go from 1 to 16: correct the number.")
+        raise EditError(say("Channels go from 1 to 16: correct the number."))
     known = list(reserved_of(device))
     others = tuple(limit for limit in device.limits if not isinstance(limit, Reserved))
     new = Reserved(
-        purpose=purpose or "its own use",
+        purpose=purpose or say("its own use"),
         controllers=numbers,
         channels=kept,
         source=_source(device),
@@ -169,7 +169,7 @@ def set_reserved(
     known[place : place + 1] = [new] if numbers or kept else []
     limits = (*others, *known)
     return edit_device(
-        device.id, "Change what it keeps", lambda owner: changed(owner, limits=limits)
+        device.id, say("Change what it keeps"), lambda owner: changed(owner, limits=limits)
     )
 
 
@@ -184,17 +184,17 @@ def answers_of(device: Device) -> Answers | None:
 def set_answers(device: Device, low: int, high: int) -> Edit:
     """Say which notes a device answers; all of them are no limit.  Raises EditError."""
     if low > high:
-        raise EditError("The lowest note lies above the highest: swap them.")
+        raise EditError(say("The lowest note lies above the highest: swap them."))
     kept = tuple(limit for limit in device.limits if not isinstance(limit, Answers))
     new = None if (low, high) == (0, 127) else Answers(low=low, high=high, source=_source(device))
-    return _edit_limits(device.id, "Change what it answers", kept, new)
+    return _edit_limits(device.id, say("Change what it answers"), kept, new)
 
 
 def set_sources(device: Device, source: str, verified: str) -> Edit:
     """Say where the limits were read, and who verified them when."""
     limits = tuple(changed(limit, source=source, verified=verified) for limit in device.limits)
     return edit_device(
-        device.id, "Say where limits were read", lambda owner: changed(owner, limits=limits)
+        device.id, say("Say where limits were read"), lambda owner: changed(owner, limits=limits)
     )
 
 
@@ -215,7 +215,7 @@ def panel_rows(device: Device) -> tuple[PanelRow, ...]:
         known = told.get(field.full_name)
         presses = field.presses if known is None else known.presses
         path = "" if known is None else known.path
-        kind = field.owner[0].upper() + field.owner[1:]
+        kind = capital(say(field.owner))
         rows[field.full_name] = PanelRow(
             field.full_name, f"{kind}: {field.name.lower()}", path, presses
         )
@@ -241,7 +241,7 @@ def set_panel(device: str, field: str, path: str, presses: int) -> Edit:
         new = changed(PanelPath(field=field), path=path, presses=presses)
         return changed(owner, panel=(*kept, new))
 
-    return edit_device(device, "Change how it is reached", change)
+    return edit_device(device, say("Change how it is reached"), change)
 
 
 def add_switch(device: str, name: str, choices: str) -> Edit:
@@ -249,12 +249,12 @@ def add_switch(device: str, name: str, choices: str) -> Edit:
     named = tuple(choice.strip() for choice in choices.split("/") if choice.strip())
     if not name.strip() or len(named) < 2:
         raise EditError(
-            "A switch has a name and two choices or more: write “Clock” and “own/MIDI”."
+            say("A switch has a name and two choices or more: write “Clock” and “own/MIDI”.")
         )
 
     def change(owner: Device) -> Device:
         ident = lookup.free_id(lookup.ids_of(owner.switches), name)
-        new = changed(Switch(id=ident, name="New", choices=named), name=name.strip())
+        new = changed(Switch(id=ident, name=say("New"), choices=named), name=name.strip())
         return changed(owner, switches=(*owner.switches, new))
 
     return edit_device(device, say("Add {name}", name=name.strip()), change)

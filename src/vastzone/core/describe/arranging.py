@@ -72,7 +72,7 @@ def line_up(device: str, things: Collection[Thing], line: Line) -> Edit:
         spots = face_of(owner).spots
         chosen = [(ident, spots[ident]) for ident in ids_in(things, "controls") if ident in spots]
         if len(chosen) < 2:
-            raise EditError("Choose two controls or more to line up.")
+            raise EditError(say("Choose two controls or more to line up."))
         along, across = ("x", "y") if line == "row" else ("y", "x")
         return _placed(owner, _evenly(chosen, along, across))
 
@@ -230,6 +230,6 @@ def _with_sends(device: Device, source: Device, ids: dict[Thing, str]) -> Device
     if not sends:
         return device
     programs = []
-    for program in device.programs or (Program(number=0, name="First"),):
+    for program in device.programs or (Program(number=0, name=say("First")),):
         programs.append(changed(program, sends=(*program.sends, *sends)))
     return changed(device, programs=tuple(programs))

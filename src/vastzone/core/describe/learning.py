@@ -14,6 +14,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.values import ControlKind
 from vastzone.core.plan.queries import lookup
 from vastzone.core.say import say
+from vastzone.core.text import capital
 
 ACROSS = 8
 
@@ -63,7 +64,7 @@ def taught(
             told.append(Taught(control.id, control.name, control.kind, False, one))
             continue
         kind = one_kind or guessed_kind(one)
-        name = numbered_names(f"{kind[0].upper()}{kind[1:]} {{n}}", 1, names)[0]
+        name = numbered_names(f"{capital(say(kind))} {{n}}", 1, names)[0]
         ident = lookup.free_id(taken, name)
         names.add(name)
         taken.add(ident)
@@ -87,7 +88,7 @@ def teach(
         owner = _with_controls(owner, told, bank)
         sends = {one.control: one for one in told}
         programs = []
-        for each in owner.programs or (Program(number=0, name="First"),):
+        for each in owner.programs or (Program(number=0, name=say("First")),):
             here = program is None or each.number == program or len(owner.programs) < 2
             each = _silenced(each, silent, bank) if here else each
             programs.append(_with_sends(each, sends, bank, here))
@@ -181,9 +182,9 @@ def teach_keys(owner: Device, bed: str | None, low: int, high: int, channel: int
             return fitted(device, changed(device, keybeds=tuple(beds)))
         taken = lookup.ids_of(device.keybeds) | lookup.ids_of(device.controls)
         ident = lookup.free_id(taken, "keys")
-        new = Keybed(id=ident, name="Keys", low=low, keys=keys)
+        new = Keybed(id=ident, name=say("Keys"), low=low, keys=keys)
         programs = []
-        for program in device.programs or (Program(number=0, name="First"),):
+        for program in device.programs or (Program(number=0, name=say("First")),):
             zone = Zone(
                 id=lookup.free_id(lookup.ids_of(program.zones), "zone-1"),
                 name=say("Zone {count}", count=len(program.zones) + 1),
@@ -195,4 +196,4 @@ def teach_keys(owner: Device, bed: str | None, low: int, high: int, channel: int
             programs.append(changed(program, zones=(*program.zones, zone)))
         return changed(device, keybeds=(*device.keybeds, new), programs=tuple(programs))
 
-    return edit_device(owner.id, "Learn the keys", change)
+    return edit_device(owner.id, say("Learn the keys"), change)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from vastzone.core.describe.counted import counted, counted_nouns
 from vastzone.core.describe.line import Line, Whole
 from vastzone.core.describe.making_sounds import with_parts, with_sounds, with_targets
 from vastzone.core.describe.making_touched import (
@@ -27,7 +28,6 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import device_ability
 from vastzone.core.plan.queries.consistency import device_problems
 from vastzone.core.say import say
-from vastzone.core.text import many
 
 PORTS: dict[str, tuple[tuple[str, Flow, str], ...]] = {
     "midi in": (("in", "in", "din"),),
@@ -244,14 +244,16 @@ def _usual_ports(device: Device) -> tuple[Port, ...]:
 
 def _usual_name(kind: DeviceKind, line: Line) -> str:
     """What a device is called that got no name: «Keyboard, 61 keys»."""
-    name = f"{kind[0].upper()}{kind[1:]}"
+    called = say(kind)
+    name = f"{called[0].upper()}{called[1:]}"
     if not line.phrases:
         return name
     first = line.phrases[0]
-    noun = first.noun.name.split("/")[0].lower()
     if first.noun.makes == "keys" and not first.of:
-        noun = "key"
-    return f"{name}, {many(first.how_many, noun)}"
+        told = counted(first.how_many, "key")
+    else:
+        told = counted_nouns(first.how_many, first.noun)
+    return f"{name}, {told}"
 
 
 def _kind(line: Line) -> DeviceKind:
@@ -286,9 +288,9 @@ def joined(device: Device) -> Device:
 
 def add_line(device: str, line: Line) -> Edit:
     """Add all that a line says to a device."""
-    what = ", ".join(many(phrase.how_many, phrase.noun.name.lower()) for phrase in line.phrases[:2])
+    what = ", ".join(counted_nouns(phrase.how_many, phrase.noun) for phrase in line.phrases[:2])
     return edit_device(
         device,
-        say("Add {what}", what=what) if what else "Describe",
+        say("Add {what}", what=what) if what else say("Describe"),
         lambda old: with_line(old, line),
     )

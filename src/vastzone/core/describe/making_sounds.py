@@ -180,8 +180,8 @@ def with_sounds(device: Device, phrase: Phrase) -> Device:
             parts = tuple(new if each is part else each for each in device.parts)
             return changed(device, parts=parts)
     rhythm = Part(
-        id=lookup.free_id(_ends(device), "Rhythm"),
-        name="Rhythm" if not device.kits[:-1] else say("Rhythm {number}", number=number),
+        id=lookup.free_id(_ends(device), say("Rhythm")),
+        name=say("Rhythm") if not device.kits[:-1] else say("Rhythm {number}", number=number),
         tag=tag_of("Rhythm", device),
         colour=len(device.parts) % COLOURS,
         channel=phrase.channel or RHYTHM,

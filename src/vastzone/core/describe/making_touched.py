@@ -35,7 +35,7 @@ def with_program(device: Device) -> Device:
     """A device with a program to put things in."""
     if device.programs:
         return device
-    return changed(device, programs=(Program(number=0, name="First"),))
+    return changed(device, programs=(Program(number=0, name=say("First")),))
 
 
 def with_sends(device: Device, sends: list[Send]) -> Device:
@@ -287,7 +287,7 @@ def _free_control(device: Device, name: str, kind: ControlKind) -> Control:
 
 JACKS: dict[str, tuple[str, ControlKind, Accepts, tuple[Function, ...], int, dict[str, Any]]] = {
     "sustain": (
-        "Sustain",
+        say("Sustain"),
         "switch",
         "switch",
         ("sustain", "sostenuto", "soft", "hold"),
@@ -295,21 +295,28 @@ JACKS: dict[str, tuple[str, ControlKind, Accepts, tuple[Function, ...], int, dic
         {"sense": "at power-up"},
     ),
     "expression": (
-        "Expression",
+        say("Expression"),
         "pedal",
         "continuous",
         ("swell", "morph", "any"),
         11,
         {"wipers": ("tip", "ring"), "calibrated": True},
     ),
-    "swell": ("Swell", "pedal", "continuous", ("swell",), 11, {"calibrated": True}),
-    "rotor": ("Rotor", "switch", "switch", ("speed",), 1, {}),
-    "control": ("Control", "switch", "switch", ("any",), 80, {"senses": ("open", "closed")}),
-    "dual-switch": ("Dual switch", "switch", "dual switch", ("program up", "program down"), 80, {}),
-    "triple": ("Triple pedal", "switch", "triple", ("any",), 64, {}),
-    "breath": ("Breath", "breath", "breath", ("swell", "morph", "any"), 2, {}),
-    "voltage": ("Voltage", "pedal", "voltage", ("swell", "morph", "any"), 22, {}),
-    "hi-hat": ("Hat pedal", "pedal", "hi-hat", ("hi-hat",), 4, {}),
+    "swell": (say("Swell"), "pedal", "continuous", ("swell",), 11, {"calibrated": True}),
+    "rotor": (say("Rotor"), "switch", "switch", ("speed",), 1, {}),
+    "control": (say("Control"), "switch", "switch", ("any",), 80, {"senses": ("open", "closed")}),
+    "dual-switch": (
+        say("Dual switch"),
+        "switch",
+        "dual switch",
+        ("program up", "program down"),
+        80,
+        {},
+    ),
+    "triple": (say("Triple pedal"), "switch", "triple", ("any",), 64, {}),
+    "breath": (say("Breath"), "breath", "breath", ("swell", "morph", "any"), 2, {}),
+    "voltage": (say("Voltage"), "pedal", "voltage", ("swell", "morph", "any"), 22, {}),
+    "hi-hat": (say("Hat pedal"), "pedal", "hi-hat", ("hi-hat",), 4, {}),
 }
 """Jacks by what they are for: name, control, what goes in, functions, usual controller, more."""
 

@@ -103,7 +103,7 @@ def take_names(device: str, names: Names) -> Edit:
 
 def _programs(owner: Device, named: Sequence[NamedProgram]) -> tuple[Program, ...]:
     programs = list(owner.programs)
-    model = programs[0] if programs else Program(number=0, name="First")
+    model = programs[0] if programs else Program(number=0, name=say("First"))
     for bank, number, name in named:
         slot = Slot(number=number, bank=bank)
         place = next((at for at, each in enumerate(programs) if _stands_in(each, slot)), None)
@@ -170,8 +170,8 @@ def _with_rhythm(owner: Device, kit: str) -> Device:
         return owner
     taken = lookup.ids_of(owner.parts) | lookup.ids_of(owner.targets)
     rhythm = Part(
-        id=lookup.free_id(taken, "Rhythm"),
-        name="Rhythm",
+        id=lookup.free_id(taken, say("Rhythm")),
+        name=say("Rhythm"),
         tag=tag_of("Rhythm", owner),
         channel=10,
         rhythm=True,

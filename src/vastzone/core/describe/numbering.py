@@ -24,7 +24,7 @@ def name_things(owner: Device, things: Collection[Thing], pattern: str) -> Edit:
     ordered = as_they_lie(owner, things)
     given = [name.strip() for name in pattern.split("/") if name.strip()]
     if not given:
-        raise EditError("A name is at least one letter: type one.")
+        raise EditError(say("A name is at least one letter: type one."))
     names = given if len(given) > 1 else numbered_names(given[0], len(ordered))
     named = dict(zip(ordered, names, strict=False))
 
@@ -69,7 +69,7 @@ def number_controls(
 
     def change(device: Device) -> Device:
         programs = []
-        for program in device.programs or (Program(number=0, name="First"),):
+        for program in device.programs or (Program(number=0, name=say("First")),):
             programs.append(_numbered(program, numbers, message, channel, bank))
         return changed(device, programs=tuple(programs))
 
@@ -107,7 +107,7 @@ def send_controls(owner: Device, things: Collection[Thing], bank: int, **changes
 
     def change(device: Device) -> Device:
         programs = []
-        for program in device.programs or (Program(number=0, name="First"),):
+        for program in device.programs or (Program(number=0, name=say("First")),):
             sends: list[Send] = []
             left = [control.id for control in device.controls if control.id in controls]
             for send in program.sends:

@@ -54,7 +54,7 @@ def read_pads(line: str) -> tuple[TriggerPad, ...]:
     for piece in _pieces(line):
         pads.extend(_pads(piece, pads))
     if not pads:
-        raise EditError("Say which pads, such as “kick, snare, 2 toms”.")
+        raise EditError(say("Say which pads, such as “kick, snare, 2 toms”."))
     if len(pads) > MOST:
         raise EditError(
             say("That are {count} pads: say {most} at most at once.", count=len(pads), most=MOST)

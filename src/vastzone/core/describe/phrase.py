@@ -11,6 +11,7 @@ from vastzone.core.describe.nouns import NOUNS, Noun
 from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.model.values import Sending
+from vastzone.core.say import say
 from vastzone.core.text import quoted
 
 MOST = 512
@@ -118,7 +119,7 @@ def _range(found: "re.Match[str]", _naming: int) -> Mapping[str, Any]:
 def _span(found: "re.Match[str]", naming: int) -> Mapping[str, Any]:
     low, high = _note(found[1], naming), _note(found[2], naming)
     if low > high:
-        raise EditError(f"“{found[0]}” ends before it begins: swap its ends.")
+        raise EditError(say("“{found}” ends before it begins: swap its ends.", found=found[0]))
     return {"first": low, "low": float(low), "high": float(high)}
 
 
@@ -129,7 +130,7 @@ def _note(word: str, naming: int) -> int:
 def _channel(word: str) -> int:
     channel = int(word)
     if not 1 <= channel <= 16:
-        raise EditError(f"Channel {word} is outside 1–16: choose one inside.")
+        raise EditError(say("Channel {word} is outside 1–16: choose one inside.", word=word))
     return channel
 
 
@@ -224,11 +225,17 @@ def read_phrase(said: str, names: str, naming: int) -> Phrase:
     found = _HEAD.search(rest) or _NOUN.search(rest)
     if found is None:
         raise EditError(
-            f"“{quoted(said.strip())}” is not understood: say how many of what, such as “9 faders” "
-            "or “16 pads as 4 × 4”."
+            say(
+                "“{said}” is not understood: say how many of what, such as “9 faders” or “16 "
+                "pads as "
+                "4 × 4”.",
+                said=quoted(said.strip()),
+            )
         )
     if not 1 <= count <= MOST:
-        raise EditError(f"“{quoted(said.strip())}”: choose from 1 to {MOST} at once.")
+        raise EditError(
+            say("“{said}”: choose from 1 to {most} at once.", said=quoted(said.strip()), most=MOST)
+        )
     qualities = f"{rest[: found.start()]} {rest[found.end() :]}"
     phrase = Phrase(NOUNS[found[1]], said.strip(), count, names=names)
     return _with_qualities(phrase, qualities, naming)
@@ -243,8 +250,12 @@ def _with_qualities(phrase: Phrase, text: str, naming: int) -> Phrase:
     left, flags = _without_flags(text)
     if left.strip():
         raise EditError(
-            f"“{quoted(left.strip())}” in “{quoted(phrase.said)}” is not understood: leave it out, "
-            "or say it in the facts afterwards."
+            say(
+                "“{left}” in “{phrase}” is not understood: leave it out, or say it in the facts "
+                "afterwards.",
+                left=quoted(left.strip()),
+                phrase=quoted(phrase.said),
+            )
         )
     return phrase._replace(flags=flags)
 

@@ -5,6 +5,7 @@ from typing import NamedTuple, TypeVar
 
 import msgspec
 
+from vastzone.core.describe.counted import counted
 from vastzone.core.describe.matching import Match, match
 from vastzone.core.describe.things import WORDS, Group, Thing, item_of, things_of
 from vastzone.core.describe.traits import traits_of
@@ -23,8 +24,8 @@ from vastzone.core.plan.queries.capabilities import control_ability, messages_of
 from vastzone.core.plan.queries.evening import tidy
 from vastzone.core.plan.queries.wish_sources import with_sources
 from vastzone.core.plan.refs import device_of, device_of_setting, ref_to, thing_of
-from vastzone.core.say import say
-from vastzone.core.text import listed, many
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed
 
 StandIns = dict[str, str | None]
 """Controls that find none of their kind, and the control that could stand in; None for none."""
@@ -230,8 +231,12 @@ def losses_between(before: Plan, after: Plan, pairs: Match, device: str) -> Iter
     ):
         if len(left) < len(held):
             fewer = len(held) - len(left)
-            finds = "finds no jack like its own" if fewer == 1 else "find no jacks like their own"
-            yield f"{many(fewer, what)} {finds}."
+            yield say_many(
+                "{things} finds no jack like its own.",
+                "{things} find no jacks like their own.",
+                fewer,
+                things=counted(fewer, what),
+            )
 
 
 def _named(device: Device, ident: str) -> str:
@@ -312,7 +317,7 @@ def differences(old: Device, new: Device) -> tuple[str, ...]:
         if getattr(old, field) != getattr(new, field):
             told.append(say("Its {field} is otherwise.", field=field))
     if old.programs != new.programs:
-        told.append("What its controls send out of the box is otherwise.")
+        told.append(say("What its controls send out of the box is otherwise."))
     return tuple(told)
 
 
@@ -323,7 +328,7 @@ def _changes(old: Device, thing: Thing, new: Device, other: Thing) -> list[str]:
         if trait.id in LAID:
             continue
         if trait.belongs_to(here) and trait.held(here) != trait.held(there):
-            before = trait.words(old, trait.held(here)) or "nothing"
-            after = trait.words(new, trait.held(there)) or "nothing"
+            before = trait.words(old, trait.held(here)) or say("nothing")
+            after = trait.words(new, trait.held(there)) or say("nothing")
             told.append(f"{here.name}: {trait.label.lower()} {before} → {after}.")
     return told

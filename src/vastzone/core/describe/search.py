@@ -6,12 +6,13 @@ from vastzone.core.describe.things import things_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability, device_ability
+from vastzone.core.say import say
 
-KEYS = "Keyboards and what is blown, bent and plucked"
-PADS = "Pads and drums"
-FEET = "Pedals and consoles"
-SOUND = "What sounds and what moves"
-JOIN = "What joins them"
+KEYS = say("Keyboards and what is blown, bent and plucked")
+PADS = say("Pads and drums")
+FEET = say("Pedals and consoles")
+SOUND = say("What sounds and what moves")
+JOIN = say("What joins them")
 GROUPS = (KEYS, PADS, FEET, SOUND, JOIN)
 
 

@@ -13,8 +13,7 @@ from vastzone.core.errors import EditError, PlanError
 from vastzone.core.plan.edits.edit import Edit, edit_device
 from vastzone.core.plan.model.controls import Program, Send
 from vastzone.core.plan.model.plan import Device
-from vastzone.core.say import say
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 MOST = 1_000
 """Rows that are read at once."""
@@ -99,13 +98,12 @@ def _row(device: Device, columns: Sequence[Column | None], row: Sequence[str]) -
             values[column.id] = column.read(device, text)
     name = str(values.get("name", ""))
     if not 1 <= len(name) <= 80:
-        raise EditError("A name has from 1 to 80 letters: correct it.")
+        raise EditError(say("A name has from 1 to 80 letters: correct it."))
     return values
 
 
 def put_in(device: str, reading: Reading) -> Edit:
     """Put the rows of a table into a device: new things, or those of the same name changed."""
-    word = "row"
 
     def change(owner: Device) -> Device:
         before = owner
@@ -115,7 +113,12 @@ def put_in(device: str, reading: Reading) -> Edit:
 
     return edit_device(
         device,
-        say("Read {count} of {what}", count=many(len(reading.rows), word), what=reading.what),
+        say_many(
+            "Read {count} row of {what}",
+            "Read {count} rows of {what}",
+            len(reading.rows),
+            what=reading.what,
+        ),
         change,
     )
 

@@ -12,6 +12,7 @@ from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.model.triggers import TriggerInput
 from vastzone.core.plan.model.values import ControlKind
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 
 def _same(items: Sequence[Any], name: str) -> Any:
@@ -62,7 +63,7 @@ def _with_send(owner: Device, control: Control, bank: int, values: Mapping[str, 
     if "number" in changes and "message" not in changes:
         changes["message"] = "note" if control.kind == "pad" else "controller"
     programs = []
-    for program in owner.programs or (Program(number=0, name="First"),):
+    for program in owner.programs or (Program(number=0, name=say("First")),):
         if values.get("program") not in (None, program.number + owner.first_program):
             programs.append(program)
             continue
@@ -127,8 +128,8 @@ def _put_sound(owner: Device, values: Mapping[str, Any]) -> Device:
 def _with_rhythm(owner: Device, name: str) -> Device:
     """A device with a kit on a part of its own."""
     rhythm = Part(
-        id=lookup.free_id(_ends(owner), "Rhythm"),
-        name="Rhythm",
+        id=lookup.free_id(_ends(owner), say("Rhythm")),
+        name=say("Rhythm"),
         tag=tag_of("Rhythm", owner),
         channel=10,
         rhythm=True,

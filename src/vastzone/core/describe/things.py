@@ -5,6 +5,7 @@ from typing import Any, Literal, NamedTuple, get_args
 
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import read_ref, ref_to
+from vastzone.core.say import noted
 
 Group = Literal[
     "keybeds",
@@ -21,19 +22,19 @@ Group = Literal[
 ]
 GROUPS: tuple[Group, ...] = get_args(Group)
 WORDS: dict[Group, str] = {
-    "keybeds": "keybed",
-    "controls": "control",
-    "parts": "part",
-    "targets": "target",
-    "kits": "kit",
-    "ports": "port",
-    "inputs": "input",
-    "jacks": "jack",
-    "outputs": "output",
-    "audio_inputs": "audio input",
-    "switches": "switch",
+    "keybeds": noted("keybed"),
+    "controls": noted("control"),
+    "parts": noted("part"),
+    "targets": noted("target"),
+    "kits": noted("kit"),
+    "ports": noted("port"),
+    "inputs": noted("input"),
+    "jacks": noted("jack"),
+    "outputs": noted("output"),
+    "audio_inputs": noted("audio input"),
+    "switches": noted("switch"),
 }
-"""What a thing of each list is called."""
+"""What a thing of each list is called; it is said where it is shown."""
 
 
 class Thing(NamedTuple):

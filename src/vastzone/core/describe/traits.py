@@ -128,16 +128,16 @@ def _chosen(choices: Choices, text: str, label: str) -> Any:
 
 def plain_choices(values: Sequence[Any]) -> Callable[[Device], Choices]:
     """Values that are called as they are."""
-    choices = tuple((str(value), value) for value in values)
+    choices = tuple((say(str(value)), value) for value in values)
     return lambda _device: choices
 
 
 def _parts(device: Device) -> Choices:
-    return (("of none", None), *((part.name, part.id) for part in device.parts))
+    return ((say("of none"), None), *((part.name, part.id) for part in device.parts))
 
 
 def _controls(device: Device) -> Choices:
-    return (("nothing", None), *((control.name, control.id) for control in device.controls))
+    return ((say("nothing"), None), *((control.name, control.id) for control in device.controls))
 
 
 def _kits(device: Device) -> Choices:
@@ -145,51 +145,51 @@ def _kits(device: Device) -> Choices:
 
 
 SENDS: Choices = (
-    ("anything", ()),
-    ("notes", ("none", "note")),
-    ("controllers", ("none", "controller")),
-    ("notes and controllers", ("none", "note", "controller")),
-    ("controllers and programs", ("none", "controller", "program")),
-    ("bends", ("none", "bend")),
-    ("nothing", ("none",)),
+    (say("anything"), ()),
+    (say("notes"), ("none", "note")),
+    (say("controllers"), ("none", "controller")),
+    (say("notes and controllers"), ("none", "note", "controller")),
+    (say("controllers and programs"), ("none", "controller", "program")),
+    (say("bends"), ("none", "bend")),
+    (say("nothing"), ("none",)),
 )
 TURNS: Choices = (
-    ("where to go", "absolute"),
-    ("steps, 1 and 127", "1 or 127"),
-    ("steps, 65 and 63", "65 or 63"),
-    ("steps, 1 and 65", "1 or 65"),
+    (say("where to go"), "absolute"),
+    (say("steps, 1 and 127"), "1 or 127"),
+    (say("steps, 65 and 63"), "65 or 63"),
+    (say("steps, 1 and 65"), "1 or 65"),
 )
 RECEIVES: Choices = (
-    ("can be set", "set"),
-    ("cannot be changed", "fixed"),
-    ("is learned", "learns"),
-    ("takes everything", "takes all"),
+    (say("can be set"), "set"),
+    (say("cannot be changed"), "fixed"),
+    (say("is learned"), "learns"),
+    (say("takes everything"), "takes all"),
 )
 TYPES: Choices = (
     *((kind, (kind,)) for kind in get_args(InputType)),
-    ("dual or mono", ("dual", "mono")),
-    ("dual or piezo-switch", ("dual", "piezo-switch")),
-    ("piezo-switch or mono", ("piezo-switch", "mono")),
-    ("dual, piezo-switch or mono", ("dual", "piezo-switch", "mono")),
-    ("three-way, piezo-switch or mono", ("three-way", "piezo-switch", "mono")),
+    (say("dual or mono"), ("dual", "mono")),
+    (say("dual or piezo-switch"), ("dual", "piezo-switch")),
+    (say("piezo-switch or mono"), ("piezo-switch", "mono")),
+    (say("dual, piezo-switch or mono"), ("dual", "piezo-switch", "mono")),
+    (say("three-way, piezo-switch or mono"), ("three-way", "piezo-switch", "mono")),
 )
 TAKES: Choices = (
     *((kind, (kind,)) for kind in get_args(Accepts)),
-    ("switch or continuous", ("switch", "continuous")),
-    ("continuous or voltage", ("continuous", "voltage")),
-    ("switch or dual switch", ("switch", "dual switch")),
+    (say("switch or continuous"), ("switch", "continuous")),
+    (say("continuous or voltage"), ("continuous", "voltage")),
+    (say("switch or dual switch"), ("switch", "dual switch")),
 )
 ROLES: Choices = (
-    ("none", None),
-    ("volume (7)", 7),
-    ("pan (10)", 10),
-    ("expression (11)", 11),
-    ("modulation (1)", 1),
-    ("breath (2)", 2),
-    ("sustain (64)", 64),
-    ("brightness (74)", 74),
-    ("reverb (91)", 91),
-    ("chorus (93)", 93),
+    (say("none"), None),
+    (say("volume (7)"), 7),
+    (say("pan (10)"), 10),
+    (say("expression (11)"), 11),
+    (say("modulation (1)"), 1),
+    (say("breath (2)"), 2),
+    (say("sustain (64)"), 64),
+    (say("brightness (74)"), 74),
+    (say("reverb (91)"), 91),
+    (say("chorus (93)"), 93),
 )
 
 
@@ -243,7 +243,9 @@ def _contact(item: Any) -> bool:
 def _put_choices(item: Any, text: str) -> Mapping[str, Any]:
     choices = tuple(piece.strip() for piece in text.split("/") if piece.strip())
     if len(choices) < 2:
-        raise EditError("A switch has two choices or more: write them between strokes, “on/off”.")
+        raise EditError(
+            say("A switch has two choices or more: write them between strokes, “on/off”.")
+        )
     return {"choices": choices, "choice": min(item.choice, len(choices) - 1)}
 
 
@@ -297,105 +299,121 @@ def _turned(item: Any) -> bool:
 
 
 TRAITS: tuple[Trait, ...] = (
-    Trait("controls", "name", "Name", "text", also=("control", "label")),
+    Trait("controls", "name", say("Name"), "text", also=("control", "label")),
     Trait(
         "controls",
         "kind",
-        "Kind",
+        say("Kind"),
         "choice",
         choices=plain_choices(get_args(ControlKind)),
         also=("type",),
     ),
-    Trait("controls", "banks", "Banks", "number", 1, 64),
-    Trait("controls", "row", "Row", "number", 0, 127),
-    Trait("controls", "column", "Column", "number", 0, 127, also=("col",)),
+    Trait("controls", "banks", say("Banks"), "number", 1, 64),
+    Trait("controls", "row", say("Row"), "number", 0, 127),
+    Trait("controls", "column", say("Column"), "number", 0, 127, also=("col",)),
     Trait(
         "controls",
         "shape",
-        "Shape",
+        say("Shape"),
         "choice",
         choices=plain_choices(("square", "round", "bar")),
         has=_hard,
     ),
-    Trait("controls", "span", "Columns wide", "number", 1, 16, has=_hard),
-    Trait("controls", "endless", "Endless", "check", has=_turned),
-    Trait("controls", "latches", "Stays down", "check", has=_contact),
-    Trait("controls", "sends", "Can send", "choice", choices=_known(SENDS)),
-    Trait("controls", "can", "Can be told to", "text", get=_listed_can, put=_put_can, has=_pressed),
-    Trait("controls", "taps", "Taps for a tempo", "number", 2, 8, has=_pressed),
-    Trait("keybeds", "name", "Name", "text"),
-    Trait("keybeds", "low", "Lowest key", "note", also=("lowest",)),
-    Trait("keybeds", "keys", "Keys", "number", 1, 128),
-    Trait("parts", "name", "Name", "text", also=("part", "sound", "layer")),
-    Trait("parts", "tag", "Tag", "text"),
-    Trait("parts", "receives", "Its channel", "choice", choices=_known(RECEIVES)),
+    Trait("controls", "span", say("Columns wide"), "number", 1, 16, has=_hard),
+    Trait("controls", "endless", say("Endless"), "check", has=_turned),
+    Trait("controls", "latches", say("Stays down"), "check", has=_contact),
+    Trait("controls", "sends", say("Can send"), "choice", choices=_known(SENDS)),
+    Trait(
+        "controls",
+        "can",
+        say("Can be told to"),
+        "text",
+        get=_listed_can,
+        put=_put_can,
+        has=_pressed,
+    ),
+    Trait("controls", "taps", say("Taps for a tempo"), "number", 2, 8, has=_pressed),
+    Trait("keybeds", "name", say("Name"), "text"),
+    Trait("keybeds", "low", say("Lowest key"), "note", also=("lowest",)),
+    Trait("keybeds", "keys", say("Keys"), "number", 1, 128),
+    Trait("parts", "name", say("Name"), "text", also=("part", "sound", "layer")),
+    Trait("parts", "tag", say("Tag"), "text"),
+    Trait("parts", "receives", say("Its channel"), "choice", choices=_known(RECEIVES)),
     Trait(
         "parts",
         "trigger",
-        "Plays",
+        say("Plays"),
         "choice",
         choices=plain_choices(("gate", "one-shot", "toggle")),
         also=("mode",),
     ),
-    Trait("parts", "kit", "Kit", "choice", choices=_kits),
-    Trait("parts", "rhythm", "Rhythm", "check"),
-    Trait("parts", "mono", "Mono", "check"),
-    Trait("targets", "name", "Name", "text", also=("target", "parameter")),
-    Trait("targets", "part", "Of part", "choice", choices=_parts, also=("of",)),
-    Trait("targets", "receives", "Its number", "choice", choices=_known(RECEIVES[:3])),
-    Trait("targets", "role", "By standard", "choice", choices=_known(ROLES)),
+    Trait("parts", "kit", say("Kit"), "choice", choices=_kits),
+    Trait("parts", "rhythm", say("Rhythm"), "check"),
+    Trait("parts", "mono", say("Mono"), "check"),
+    Trait("targets", "name", say("Name"), "text", also=("target", "parameter")),
+    Trait("targets", "part", say("Of part"), "choice", choices=_parts, also=("of",)),
+    Trait("targets", "receives", say("Its number"), "choice", choices=_known(RECEIVES[:3])),
+    Trait("targets", "role", say("By standard"), "choice", choices=_known(ROLES)),
     Trait(
         "targets",
         "mode",
-        "Answers as",
+        say("Answers as"),
         "choice",
         choices=plain_choices(("continuous", "momentary", "toggle", "trigger")),
     ),
-    Trait("targets", "turning", "Reads turns as", "choice", choices=_known(TURNS)),
-    Trait("targets", "low", "Lowest", "decimal", -20000, 20000, also=("min", "from")),
-    Trait("targets", "high", "Highest", "decimal", -20000, 20000, also=("max", "to")),
-    Trait("targets", "unit", "Unit", "text"),
-    Trait("kits", "name", "Name", "text"),
-    Trait("kits", "fixed", "Cannot be rearranged", "check"),
+    Trait("targets", "turning", say("Reads turns as"), "choice", choices=_known(TURNS)),
+    Trait("targets", "low", say("Lowest"), "decimal", -20000, 20000, also=("min", "from")),
+    Trait("targets", "high", say("Highest"), "decimal", -20000, 20000, also=("max", "to")),
+    Trait("targets", "unit", say("Unit"), "text"),
+    Trait("kits", "name", say("Name"), "text"),
+    Trait("kits", "fixed", say("Cannot be rearranged"), "check"),
     Trait("kits", "sounds", "Sounds", "text", get=_sounds, put=_put_sounds),
-    Trait("kits", "from", "Notes from", "note", get=_first_note, put=_put_notes, has=_sounding),
-    Trait("ports", "name", "Name", "text", also=("port",)),
-    Trait("ports", "flow", "Carries", "choice", choices=plain_choices(get_args(Flow))),
-    Trait("ports", "link", "Link", "choice", choices=plain_choices(("din", "usb", "bluetooth"))),
-    Trait("inputs", "name", "Name", "text", also=("input", "jack")),
-    Trait("inputs", "types", "Can be", "choice", choices=_known(TYPES), put=_put_types),
-    Trait("jacks", "name", "Name", "text", also=("jack",)),
-    Trait("jacks", "accepts", "Takes", "choice", choices=_known(TAKES)),
+    Trait(
+        "kits", "from", say("Notes from"), "note", get=_first_note, put=_put_notes, has=_sounding
+    ),
+    Trait("ports", "name", say("Name"), "text", also=("port",)),
+    Trait("ports", "flow", say("Carries"), "choice", choices=plain_choices(get_args(Flow))),
+    Trait(
+        "ports", "link", say("Link"), "choice", choices=plain_choices(("din", "usb", "bluetooth"))
+    ),
+    Trait("inputs", "name", say("Name"), "text", also=("input", "jack")),
+    Trait("inputs", "types", say("Can be"), "choice", choices=_known(TYPES), put=_put_types),
+    Trait("jacks", "name", say("Name"), "text", also=("jack",)),
+    Trait("jacks", "accepts", say("Takes"), "choice", choices=_known(TAKES)),
     Trait(
         "jacks",
         "functions",
-        "Offers",
+        say("Offers"),
         "text",
         get=lambda item: ", ".join(item.functions),
         put=_put_functions,
     ),
-    Trait("jacks", "control", "Moves", "choice", choices=_controls),
-    Trait("jacks", "calibrated", "Can be calibrated", "check"),
-    Trait("jacks", "low", "Least volts", "decimal", -48, 48),
-    Trait("jacks", "high", "Most volts", "decimal", -48, 48),
-    Trait("jacks", "ohms", "Loads with, ohms", "number", 100, 1_000_000),
-    Trait("ports", "trs", "Small jack", "choice", choices=plain_choices(("", "A", "B"))),
-    Trait("ports", "milliamps", "Gives, mA", "number", 0, 10_000),
-    Trait("outputs", "name", "Name", "text", also=("output",)),
-    Trait("outputs", "kind", "Kind", "choice", choices=plain_choices(get_args(OutputKind))),
-    Trait("audio_inputs", "name", "Name", "text", also=("audio_input",)),
-    Trait("audio_inputs", "kind", "Kind", "choice", choices=plain_choices(get_args(InputKind))),
-    Trait("audio_inputs", "phantom", "Phantom power", "check"),
-    Trait("switches", "name", "Name", "text", also=("switch",)),
+    Trait("jacks", "control", say("Moves"), "choice", choices=_controls),
+    Trait("jacks", "calibrated", say("Can be calibrated"), "check"),
+    Trait("jacks", "low", say("Least volts"), "decimal", -48, 48),
+    Trait("jacks", "high", say("Most volts"), "decimal", -48, 48),
+    Trait("jacks", "ohms", say("Loads with, ohms"), "number", 100, 1_000_000),
+    Trait("ports", "trs", say("Small jack"), "choice", choices=plain_choices(("", "A", "B"))),
+    Trait("ports", "milliamps", say("Gives, mA"), "number", 0, 10_000),
+    Trait("outputs", "name", say("Name"), "text", also=("output",)),
+    Trait("outputs", "kind", say("Kind"), "choice", choices=plain_choices(get_args(OutputKind))),
+    Trait("audio_inputs", "name", say("Name"), "text", also=("audio_input",)),
+    Trait(
+        "audio_inputs", "kind", say("Kind"), "choice", choices=plain_choices(get_args(InputKind))
+    ),
+    Trait("audio_inputs", "phantom", say("Phantom power"), "check"),
+    Trait("switches", "name", say("Name"), "text", also=("switch",)),
     Trait(
         "switches",
         "choices",
-        "Choices",
+        say("Choices"),
         "text",
         get=lambda item: "/".join(item.choices),
         put=_put_choices,
     ),
-    Trait("switches", "kept", "Kept", "choice", choices=plain_choices(("at once", "on write"))),
+    Trait(
+        "switches", "kept", say("Kept"), "choice", choices=plain_choices(("at once", "on write"))
+    ),
 )
 """Everything that can be said of the things of a device, list by list."""
 

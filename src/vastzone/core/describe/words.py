@@ -6,10 +6,15 @@ from vastzone.core.plan.model.controls import Control, Program, Send
 from vastzone.core.plan.model.parts import Target
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
-from vastzone.core.say import say
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
-SHORT = {"controller": "CC", "program": "prog", "pair": "CC pair", "rpn": "RPN", "nrpn": "NRPN"}
+SHORT = {
+    "controller": "CC",
+    "program": say("prog"),
+    "pair": say("CC pair"),
+    "rpn": "RPN",
+    "nrpn": "NRPN",
+}
 
 
 def program_shown(device: Device) -> Program | None:
@@ -35,7 +40,7 @@ def sent_words(device: Device, control: Control, bank: int) -> str:
 def sent_as(device: Device, send: Send) -> str:
     """A message with its channel: «CC 20, channel 1»."""
     if send.message == "none":
-        return send.does or "nothing"
+        return send.does or say("nothing")
     words = f"{_message_words(device, send)}, {channel_words(send)}"
     return say("{words}, and {does}", words=words, does=send.does) if send.does else words
 
@@ -44,7 +49,7 @@ def _message_words(device: Device, send: Send) -> str:
     if send.message == "note":
         return pitch.name(send.number, device.octaves)
     if send.message in ("bend", "pressure"):
-        return send.message
+        return say(send.message)
     number = send.wide
     if send.message == "program":
         number += device.first_program
@@ -54,7 +59,7 @@ def _message_words(device: Device, send: Send) -> str:
 def channel_words(send: Send) -> str:
     """The channel that something is sent on."""
     return (
-        "channel of the zones"
+        say("channel of the zones")
         if send.channel is None
         else say("channel {channel}", channel=send.channel)
     )
@@ -71,24 +76,32 @@ def thing_words(device: Device, thing: Thing, bank: int) -> str:
         where = (
             say(" on {channel}", channel=channel_words(send)) if send is not None and sent else ""
         )
-        banks = f", {many(item.banks, 'bank')}" if item.banks > 1 else ""
+        banks = say_many(", {count} bank", ", {count} banks", item.banks) if item.banks > 1 else ""
         return say(
             "{item}: {kind}{banks}, sends {sent}{where}",
             item=item.name,
-            kind=item.kind,
+            kind=say(item.kind),
             banks=banks,
-            sent=sent or "nothing",
+            sent=sent or say("nothing"),
             where=where,
         )
     if thing.group == "keybeds":
-        return f"{item.name}: {many(item.keys, 'key')}, {_span(device, item)}"
+        return say_many(
+            "{item}: {count} key, {span}",
+            "{item}: {count} keys, {span}",
+            item.keys,
+            item=item.name,
+            span=_span(device, item),
+        )
     if thing.group == "parts":
         return f"{item.name}: {_heard_on(item.channel)}, {_span(device, item)}"
     if isinstance(item, Target):
         return f"{item.name}: {target_words(device, item)}"
     if thing.group == "kits":
-        return f"{item.name}: {many(len(item.sounds), 'sound')}"
-    return f"{item.name}: {WORDS[thing.group]}"
+        return say_many(
+            "{item}: {count} sound", "{item}: {count} sounds", len(item.sounds), item=item.name
+        )
+    return f"{item.name}: {say(WORDS[thing.group])}"
 
 
 def _span(device: Device, item: object) -> str:
@@ -97,7 +110,7 @@ def _span(device: Device, item: object) -> str:
 
 
 def _heard_on(channel: int | None) -> str:
-    return "all channels" if channel is None else say("channel {channel}", channel=channel)
+    return say("all channels") if channel is None else say("channel {channel}", channel=channel)
 
 
 def target_words(device: Device, target: Target) -> str:

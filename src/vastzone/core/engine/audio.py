@@ -225,5 +225,5 @@ def heard_at(plan: Plan, sound: str) -> str:
         if unit.ref == sound:
             reached = arrivals(plan, device, unit.output)
             channels = tuple(dict.fromkeys(one.channel for one in reached))
-            return channel_words(plan, channels) if channels else "no channel"
+            return channel_words(plan, channels) if channels else say("no channel")
     return ""

@@ -95,7 +95,7 @@ class Functions:
             self._hold(own, device, "latch")
         else:
             self._sounding.lift(own)
-        return "on" if state.latched else "off"
+        return say("on") if state.latched else say("off")
 
     def _stop_loops(self, device: Device) -> int:
         loops = []
@@ -120,16 +120,16 @@ def _flip(state: DeviceState, does: Function) -> str:
         return say("step {steps}", steps=state.steps)
     if does == "speed":
         state.fast = not state.fast
-        return "fast" if state.fast else "slow"
+        return say("fast") if state.fast else say("slow")
     if does == "start or stop":
         state.running = not state.running
-        return "runs" if state.running else "stands still"
+        return say("runs") if state.running else say("stands still")
     if does == "soft":
         state.soft = True
-        return "down"
+        return say("down")
     if does == "gate":
         state.gate = True
-        return "open"
+        return say("open")
     return ""
 
 
@@ -162,5 +162,5 @@ def stepped(scene: Scene | None, device: Device, up: bool) -> Scene | None:
         return None
     choices = [choice for choice in scene.programs if choice.device != device.id] if scene else []
     choices.append(ProgramChoice(device=device.id, program=number))
-    song = scene if scene is not None else Scene(id="played", name="Played")
+    song = scene if scene is not None else Scene(id="played", name=say("Played"))
     return changed(song, programs=tuple(choices))

@@ -184,7 +184,7 @@ def _moved(plan: Plan, movement: Movement) -> Iterable[Reached]:
             if target.answers == "program":
                 what = "selected"
             if hearing.ref in movement.waiting:
-                what = "waits to be met"
+                what = say("waits to be met")
             yield Reached(hearing.ref, target.name, target.name[:2], None, what, hops, delay)
 
 

@@ -244,7 +244,8 @@ def _reasons(compiled: Compiled, entry: TraceEntry, message: Message) -> tuple[s
 
 def _no_control(compiled: Compiled, entry: TraceEntry, message: Message) -> str:
     owner = lookup.device(compiled.plan, entry.device)
-    what = {"controller": say("controller {first}", first=message.first), "bend": "pitch bend"}.get(
-        message.kind, message.kind.replace("_", " ")
-    )
+    what = {
+        "controller": say("controller {first}", first=message.first),
+        "bend": say("pitch bend"),
+    }.get(message.kind, message.kind.replace("_", " "))
     return say("{owner} has no control that sends {what}.", owner=owner.name, what=what)

@@ -159,7 +159,7 @@ def _names(compiled: Compiled, ids: set[str]) -> str:
     for device in compiled.plan.devices:
         if device.id in ids and (device.parts or len(ids) == 1):
             names.append(device.name)
-    return " or ".join(names) or "the device itself"
+    return " or ".join(names) or say("the device itself")
 
 
 def _deaf(compiled: Compiled, listener: Listener, note: int, velocity: int) -> Reason | None:
@@ -215,7 +215,7 @@ def octave_hint(low: int, high: int, note: int) -> str:
     """A sentence when the note would fit exactly one or two octaves away; else nothing."""
     for octaves in (1, -1, 2, -2):
         if low <= note + 12 * octaves <= high:
-            count = "one octave" if abs(octaves) == 1 else "two octaves"
+            count = say("one octave") if abs(octaves) == 1 else say("two octaves")
             return (
                 say(" It would fit {count} higher.", count=count)
                 if octaves > 0

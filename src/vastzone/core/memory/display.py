@@ -113,10 +113,10 @@ def _of_owner(owner: Owner, held: Owner, memory: DeviceMemory, inside: bool = Fa
         if inside:
             value = now[ref].value if ref in now else None
         missing = NOTHING if inside else NOT_KNOWN
-        words = missing if value is None else dial.field.values.say(held, value)
+        words = missing if value is None else dial.field.values.words(held, value)
         after = ""
         if ref in planned:
-            after = planned[ref].field.values.say(owner, planned[ref].value)
+            after = planned[ref].field.values.words(owner, planned[ref].value)
         told.append(Shown(ref, SAID[owner.kind](owner), dial.field.name_on(owner), after, words))
     return told
 

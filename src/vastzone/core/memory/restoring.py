@@ -28,7 +28,7 @@ def reset(memory: DeviceMemory, device: Device, known: Known) -> DeviceMemory:
     first = factory(memory)
     after = DeviceMemory(device=device.id) if first is None else first
     how = Known(on=known.on, by=known.by, how="out of the box")
-    return _replaced(memory, after, device, how, "before the reset")
+    return _replaced(memory, after, device, how, say("before the reset"))
 
 
 def begun_anew(memory: DeviceMemory, device: Device, begin: Begin, known: Known) -> DeviceMemory:
@@ -46,7 +46,7 @@ def begun_anew(memory: DeviceMemory, device: Device, begin: Begin, known: Known)
 def set_up_anew(memory: DeviceMemory, device: Device, known: Known) -> DeviceMemory:
     """An encoder that is told everything anew: that erases all that it held before."""
     after = DeviceMemory(device=device.id)
-    return _replaced(memory, after, device, known, "before it was set up anew")
+    return _replaced(memory, after, device, known, say("before it was set up anew"))
 
 
 def restored(
@@ -63,7 +63,7 @@ def restored(
         )
     how = Known(on=known.on, by=known.by, how="from a file")
     after = msgspec.structs.replace(shared_memory(bare(backup), device), device=device.id)
-    return _replaced(memory, after, device, how, "before it was restored")
+    return _replaced(memory, after, device, how, say("before it was restored"))
 
 
 def taken_from_file(
@@ -72,7 +72,9 @@ def taken_from_file(
     """What a file of its own tells of a device that stands in several plans."""
     mine = msgspec.structs.replace(told, device=device.id)
     how = Known(on=known.on, by=known.by, how="from a file")
-    return _replaced(memory, shared_memory(mine, device), device, how, "before a file was read")
+    return _replaced(
+        memory, shared_memory(mine, device), device, how, say("before a file was read")
+    )
 
 
 def _replaced(

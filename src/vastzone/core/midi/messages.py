@@ -56,13 +56,13 @@ class Message(NamedTuple):
 
 
 _WORDS: dict[Kind, str] = {
-    "note_off": "note off {a}",
-    "note_on": "note on {a} · velocity {b}",
-    "poly_pressure": "key pressure {a} · {b}",
-    "controller": "controller {a} = {b}",
-    "program": "program {a}",
-    "pressure": "pressure {a}",
-    "bend": "bend {a}",
+    "note_off": say("note off {a}"),
+    "note_on": say("note on {a} · velocity {b}"),
+    "poly_pressure": say("key pressure {a} · {b}"),
+    "controller": say("controller {a} = {b}"),
+    "program": say("program {a}"),
+    "pressure": say("pressure {a}"),
+    "bend": say("bend {a}"),
 }
 
 

@@ -9,14 +9,15 @@ from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.core.proof.grid import Grid
 from vastzone.core.proof.verdict import Verdict
 from vastzone.core.proof.words import thing_words
+from vastzone.core.say import say
 
 SHOW = (
-    ("All marks", "all"),
-    ("Not as meant", "bad"),
-    ("Silent or wrong", "silent"),
-    ("Extra or double", "extra"),
-    ("Wished", "wished"),
-    ("Nothing wished", "free"),
+    (say("All marks"), "all"),
+    (say("Not as meant"), "bad"),
+    (say("Silent or wrong"), "silent"),
+    (say("Extra or double"), "extra"),
+    (say("Wished"), "wished"),
+    (say("Nothing wished"), "free"),
 )
 
 

@@ -14,13 +14,14 @@ from vastzone.core.plan.queries.sounds import (
     sounds_of,
 )
 from vastzone.core.proof.at_desk import AtDesk, at_desk
+from vastzone.core.say import say
 
 VERDICTS = {
     "once": "",
-    "nowhere": "nowhere",
-    "twice": "twice: ",
-    "half": "one side only: ",
-    "elsewhere": "not as wished: ",
+    "nowhere": say("nowhere"),
+    "twice": say("twice: "),
+    "half": say("one side only: "),
+    "elsewhere": say("not as wished: "),
 }
 
 

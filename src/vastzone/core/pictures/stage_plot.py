@@ -6,6 +6,7 @@ from vastzone.core.plan.edits.power import put_at
 from vastzone.core.plan.edits.together import together
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 ACROSS, DEEP = 1.8, 1.0
 FAR = 6.0
@@ -40,7 +41,7 @@ def arrange(plan: Plan, anew: bool = False) -> Edit:
                 far = FAR if device.kind == "desk" else 0.0
                 edits.append(put_at(ident, 0.5 + column * ACROSS + far, 0.5 + row * DEEP))
             row += 1
-    return together("Arrange the stage", edits)
+    return together(say("Arrange the stage"), edits)
 
 
 def snapped(metres: float) -> float:

@@ -62,13 +62,13 @@ def cable_needs(plan: Plan) -> tuple[CableNeed, ...]:
         pedal = lookup.find(plan.pedals, plug.pedal)
         owner = lookup.device(plan, device_of(plug.jack))
         if pedal is not None:
-            kind = "TRS jack" if pedal.kind in WITH_RINGS else "jack"
+            kind = say("TRS jack") if pedal.kind in WITH_RINGS else say("jack")
             needs.append(CableNeed(kind, pedal.name, owner.name, None))
     for pad in plan.plugs:
         named = lookup.find(plan.pads, pad.pad)
         owner = lookup.device(plan, device_of(pad.input))
         if named is not None:
-            needs.append(CableNeed("TRS jack", named.name, owner.name, None))
+            needs.append(CableNeed(say("TRS jack"), named.name, owner.name, None))
     return tuple(needs)
 
 
@@ -82,9 +82,9 @@ def _midi(plan: Plan) -> list[CableNeed]:
         if port.link == "bluetooth":
             continue
         metres = between(one, other, cable.metres)
-        kind = "USB" if port.link == "usb" else "MIDI (DIN)"
+        kind = "USB" if port.link == "usb" else say("MIDI (DIN)")
         if cable.crossed:
-            kind = "MIDI (3.5 mm, A to B)"
+            kind = say("MIDI (3.5 mm, A to B)")
         elif port.trs:
             kind = say("MIDI (3.5 mm, type {trs})", trs=port.trs)
         far = metres is not None and metres > LONGEST.get(port.link, 1e9)
@@ -108,10 +108,10 @@ def _audio(plan: Plan) -> list[CableNeed]:
             needs.append(CableNeed("USB", one.name, other.name, metres))
             continue
         if cable.di:
-            needs.append(CableNeed("jack", one.name, "its DI box", 1.0))
-            needs.append(CableNeed("XLR", "DI box", other.name, metres))
+            needs.append(CableNeed("jack", one.name, say("its DI box"), 1.0))
+            needs.append(CableNeed("XLR", say("DI box"), other.name, metres))
         else:
-            kind = "XLR" if one.kind == "interface" and other.kind == "desk" else "jack"
+            kind = "XLR" if one.kind == "interface" and other.kind == "desk" else say("jack")
             needs.append(CableNeed(kind, one.name, other.name, metres))
             if output.kind in ("pair", "headphones") and cable.leg == "both":
                 needs.append(CableNeed(kind, one.name, other.name, metres))

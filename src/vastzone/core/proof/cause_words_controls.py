@@ -35,8 +35,8 @@ from vastzone.core.proof.modes import pair_remark
 from vastzone.core.proof.pad_response import nearest_layer, widened
 from vastzone.core.proof.verdict import Mark
 from vastzone.core.proof.words import end_name
-from vastzone.core.say import say
-from vastzone.core.text import listed
+from vastzone.core.say import say, say_many
+from vastzone.core.text import listed, uncapital
 
 
 def _controls(plan: Plan, group: Group) -> list[str]:
@@ -85,22 +85,22 @@ def _send_channel(plan: Plan, group: Group) -> Remark:
             sent.add(send.channel or 0)
             parts[part.id] = part
     names = _controls(plan, group)
-    verb = "sends" if len(names) == 1 else "send"
     wanted = set(values.values())
     ends = (
         say("on channel {pop}", pop=wanted.pop())
         if len(wanted) == 1
-        else "on their parts’ channels"
+        else say("on their parts’ channels")
     )
     return Remark(
         "wrong channel",
         (ref_to(owner.id, _first(group)), owner.id, there.id),
-        say(
-            "{names} of {owner} {verb} on channel {map}; in {there} {listening}.",
+        say_many(
+            "{names} of {owner} sends on channel {sent}; in {there} {listening}.",
+            "{names} of {owner} send on channel {sent}; in {there} {listening}.",
+            len(names),
             names=listed(names),
             owner=owner.name,
-            verb=verb,
-            map=listed(map(str, sorted(sent))),
+            sent=listed(map(str, sorted(sent))),
             there=there.name,
             listening=_listening(parts, len(names)),
         ),
@@ -110,11 +110,11 @@ def _send_channel(plan: Plan, group: Group) -> Remark:
 
 def _listening(parts: dict[str, Part], controls: int) -> str:
     """Parts with the channels that they listen on."""
-    listens = "listens" if controls == 1 or len(parts) == 1 else "listen"
     heard = listed(
         say("{part} on {channel}", part=part.name, channel=part.channel) for part in parts.values()
     )
-    return f"{heard} {listens}"
+    several = min(controls, len(parts))
+    return say_many("{heard} listens", "{heard} listen", several, heard=heard)
 
 
 def _these(names: list[str]) -> str:
@@ -135,30 +135,25 @@ def _send_note(plan: Plan, group: Group) -> Remark:
         pitch=pitch.label(send.number, owner.octaves),
         pitch_label=pitch.label(wanted, owner.octaves),
     )
-    verb, what = ("sends", "another note") if len(names) == 1 else ("send", "other notes")
     values = {setting_in(base, "number"): note for base, _, _, note in wished}
     return Remark(
         "wrong note",
         (ref_to(owner.id, _first(group)), owner.id, there.id),
         (
             say(
-                "{names} of {owner} {verb} {what} than {parts} in {there} answer: {first}, "
+                "{names} of {owner} send other notes than {parts} in {there} answer: {first}, "
                 "and so on.",
                 names=listed(names),
                 owner=owner.name,
-                verb=verb,
-                what=what,
                 parts=parts,
                 there=there.name,
                 first=first,
             )
             if len(names) > 1
             else say(
-                "{names} of {owner} {verb} {what} than {parts} in {there} answer: {first}.",
+                "{names} of {owner} sends another note than {parts} in {there} answer: {first}.",
                 names=listed(names),
                 owner=owner.name,
-                verb=verb,
-                what=what,
                 parts=parts,
                 there=there.name,
                 first=first,
@@ -175,7 +170,6 @@ def _first(group: Group) -> str:
 def _control_strays(plan: Plan, group: Group) -> Remark:
     owner, ref = lookup.device(plan, group.about[0]), group.about[1]
     names = _controls(plan, group)
-    verb = "plays" if len(names) == 1 else "play"
     silent = Edit(
         say("Let {these} send nothing", these=_these(names)),
         _muted(owner.id, _strays(plan, group, ref)),
@@ -183,11 +177,12 @@ def _control_strays(plan: Plan, group: Group) -> Remark:
     return Remark(
         "plays unwished",
         (ref_to(owner.id, _first(group)), owner.id, ref),
-        say(
-            "{names} of {owner} {verb} {end}, which no wish asks for.",
+        say_many(
+            "{names} of {owner} plays {end}, which no wish asks for.",
+            "{names} of {owner} play {end}, which no wish asks for.",
+            len(names),
             names=listed(names),
             owner=owner.name,
-            verb=verb,
             end=end_name(plan, ref),
         ),
         (silent,),
@@ -299,7 +294,7 @@ def _controller(plan: Plan, group: Group) -> Remark:
     owner, named, receiver, target = _ends(plan, group)
     sends = list(_sends(plan, group))
     send = sends[0][1]
-    listens = "nothing yet" if target.wide is None else wide.name(target.answers, target.wide)
+    listens = say("nothing yet") if target.wide is None else wide.name(target.answers, target.wide)
     fixes: list[Edit] = []
     if target.controller is not None and target.answers != send.message:
         answers = partial(_answering, send, target)
@@ -398,7 +393,9 @@ def _mode(plan: Plan, group: Group) -> Remark:
             values = {}
             for base, _, _ in sends:
                 values[setting_in(base, "mode")] = number
-            fixes.append(set_numbers(values, say("Set {named} to {mode}", named=named, mode=mode)))
+            fixes.append(
+                set_numbers(values, say("Set {named} to {mode}", named=named, mode=say(mode)))
+            )
     where = (
         say(", bank {bank}", bank=bank)
         if lookup.by_id(owner.controls, control, "control").banks > 1
@@ -408,12 +405,11 @@ def _mode(plan: Plan, group: Group) -> Remark:
         "modes that do not fit",
         (ref_to(device, control), mark.meant[0].ref),
         say(
-            "{named} of {owner}{where}: {remark}{remark_2}",
+            "{named} of {owner}{where}: {remark}",
             named=named,
             owner=owner.name,
             where=where,
-            remark=remark[0].lower(),
-            remark_2=remark[1:],
+            remark=uncapital(remark),
         ),
         tuple(fixes),
     )
@@ -469,7 +465,7 @@ def _stroke(plan: Plan, group: Group) -> Remark:
             jack=jack.name,
             pad=pad.name,
         )
-        fixes = (change_input(ref, "Unlink the zones", linked=False),)
+        fixes = (change_input(ref, say("Unlink the zones"), linked=False),)
     else:
         better = []
         for t in jack.types:

@@ -147,19 +147,17 @@ def _shift(plan: Plan, group: Group) -> Remark:
         if octave != here.octave:
             values[setting_in(place, "octave")] = octave
         values[setting_in(place, "transpose")] = transpose
-    too, back = ("high", "down") if off > 0 else ("low", "up")
-    label = say("Shift {zone} {much} {back}", zone=zone.name, much=much, back=back)
+    places = {"part": part.name, "zone": zone.name, "owner": owner.name, "much": much}
+    if off > 0:
+        label = say("Shift {zone} {much} down", zone=zone.name, much=much)
+        told = say("{part} sounds {much} too high where {zone} of {owner} plays it.", **places)
+    else:
+        label = say("Shift {zone} {much} up", zone=zone.name, much=much)
+        told = say("{part} sounds {much} too low where {zone} of {owner} plays it.", **places)
     return Remark(
         rule,
         (ref_to(device, ident), ref),
-        say(
-            "{part} sounds {much} too {too} where {zone} of {owner} plays it.",
-            part=part.name,
-            much=much,
-            too=too,
-            zone=zone.name,
-            owner=owner.name,
-        ),
+        told,
         (numbers_edit(plan, values, label),) if off else (),
     )
 
@@ -169,7 +167,7 @@ def _how_far(semitones: int) -> tuple[str, str]:
     if semitones % 12:
         return "wrong pitch", say_many("{count} semitone", "{count} semitones", semitones)
     octaves = semitones // 12
-    return "octave naming", "one octave" if octaves == 1 else say(
+    return "octave naming", say("one octave") if octaves == 1 else say(
         "{octaves} octaves", octaves=octaves
     )
 

@@ -19,7 +19,7 @@ from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.proof.finding import Remark
 from vastzone.core.proof.words import end_name
 from vastzone.core.say import say
-from vastzone.core.text import listed
+from vastzone.core.text import ALL, listed
 
 
 class Player:
@@ -123,7 +123,7 @@ def _after_piston(
     wanted: set[str],
     all_of_them: set[str],
 ) -> Wrong | None:
-    for before, drawn in (("with nothing drawn", ()), ("with everything drawn", governs)):
+    for before, drawn in ((say("with nothing drawn"), ()), (say("with everything drawn"), governs)):
         player = Player(scene)
         for stop in drawn:
             player.move(stop, 127)
@@ -161,7 +161,7 @@ def _left(plan: Plan, wrong: Wrong) -> str:
         said.append(say("{names} stays off", names=_names(plan, wrong.off)))
     if wrong.on:
         said.append(say("{names} stays on", names=_names(plan, wrong.on)))
-    return " and ".join(said)
+    return listed(said, ALL)
 
 
 def _names(plan: Plan, refs: Iterable[str]) -> str:
@@ -229,7 +229,7 @@ def _after_sweep(
             if wrong is not None:
                 return wrong
         player.move(mover, 0)
-        wrong = _other(player, stops.of(by_hand), every, "back at its heel")
+        wrong = _other(player, stops.of(by_hand), every, say("back at its heel"))
         if wrong is not None:
             return wrong
     return None

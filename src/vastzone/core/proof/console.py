@@ -87,7 +87,9 @@ def _pins_of(owner: Device, console: Console) -> Iterator[Remark]:
     for pin, names in by_pin.items():
         if len(names) > 1 or pin > console.encoder.commons:
             what = (
-                say("is used by {names}", names=listed(names)) if len(names) > 1 else "is not there"
+                say("is used by {names}", names=listed(names))
+                if len(names) > 1
+                else say("is not there")
             )
             yield Remark(
                 "pin used twice",
@@ -140,7 +142,7 @@ def diodes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 )
                 yield Remark("mixed diode sense", where, told)
             if block.facing != block.declared:
-                way = block.facing.replace(" to ", " to the ")
+                way = FACING_WORDS[block.facing]
                 yield Remark(
                     "wrong diode sense",
                     where,
@@ -222,7 +224,7 @@ def lowest_notes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
             elif shift not in (wished or {0}) and shift == zone.shift:
                 said = pitch.label(low, owner.octaves)
                 true = pitch.label(bed.low, owner.octaves)
-                way = "higher" if zone.shift > 0 else "lower"
+                way = say("higher") if zone.shift > 0 else say("lower")
                 yield Remark(
                     "declared from the wrong note",
                     (ref, owner.id),
@@ -326,9 +328,13 @@ def shoes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             used.add(shoe.input or 0)
 
 
+FACING_WORDS = {
+    "common to line": say("common to the line"),
+    "line to common": say("line to the common"),
+}
 TRACKS = {
-    "reversed": "runs backwards: change its two ends over, or its calibration",
-    "worn": "loses contact in the middle of its travel: clean or change its track",
+    "reversed": say("runs backwards: change its two ends over, or its calibration"),
+    "worn": say("loses contact in the middle of its travel: clean or change its track"),
 }
 """What is wrong with a shoe whose track is not whole."""
 

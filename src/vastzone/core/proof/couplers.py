@@ -132,9 +132,10 @@ def _otherwise(plan: Plan, drawn: Drawn, source: str, marks: list[Mark]) -> Rema
     scene = drawn.scene.scene
     verdict = marks[0].verdict
     rule = "coupler sounds twice" if verdict == "double" else "coupler not as wished"
+    stops = {one.stop for one in drawn.couplings}
     return Remark(
         rule,
-        (source, owner.id),
+        (source, owner.id, *(stops if len(stops) == 1 else ())),
         say(
             "While {names} is drawn, {bed_name} of {owner} ({keys}): {heard}.",
             names=names,
@@ -178,8 +179,8 @@ def _all_in_one(plan: Plan, drawn: Drawn) -> Iterator[Edit]:
     """All couplers held in the console, or all in the organ: one would couple on the other's."""
     sounded = played(drawn.scene)
     for label, in_organ in (
-        ("Let the console hold all couplers", False),
-        ("Let the organ hold all couplers", True),
+        (say("Let the console hold all couplers"), False),
+        (say("Let the organ hold all couplers"), True),
     ):
         hold = partial(_all_held, couplings=drawn.couplings, sounded=sounded, in_organ=in_organ)
         with suppress(EditError):

@@ -254,8 +254,8 @@ def _range_of(spot: Spot, reason: Reason) -> tuple[int, int] | None:
 
 
 def _octave(spot: Spot, zone: Zone, reason: Reason, octaves: int) -> Remark:
-    count = "one octave" if abs(octaves) == 1 else "two octaves"
-    way = "up" if octaves > 0 else "down"
+    count = say("one octave") if abs(octaves) == 1 else say("two octaves")
+    way = say("up") if octaves > 0 else say("down")
     return Remark(
         "octave naming",
         (ref_to(spot.owner.id, zone.id), reason.subject, spot.ref),

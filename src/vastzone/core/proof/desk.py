@@ -14,7 +14,7 @@ from vastzone.core.plan.queries.sounds import output_words
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.at_desk import AtDesk, at_desk, played_in, wishes_kept
 from vastzone.core.proof.finding import Remark
-from vastzone.core.say import say
+from vastzone.core.say import say, say_many
 from vastzone.core.text import listed
 
 LONG_LINE = 6.0
@@ -33,12 +33,11 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
         scenes = tuple(dict.fromkeys(s for one in heard for s in one.scenes if s))
         subjects = (*dict.fromkeys(ref_to(ident, one.unit.part.id) for one in heard), ident)
         where = output_words(device, output)
-        arrives = "arrives" if len(heard) == 1 else "arrive"
         if verdict == "nowhere":
             yield Remark(
                 "sound nowhere",
                 subjects,
-                _nowhere(device, names, where, arrives),
+                _nowhere(device, names, where, len(heard)),
                 _patches(plan, device),
                 scenes,
             )
@@ -47,13 +46,14 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             yield Remark(
                 "sound at the desk twice",
                 subjects,
-                say(
-                    "{names} of {device} {arrives} twice, on {channels}: it is loud, and "
-                    "hollow where "
-                    "the two are not quite together.",
+                say_many(
+                    "{names} of {device} arrives twice, on {channels}: it is loud, and hollow "
+                    "where the two are not quite together.",
+                    "{names} of {device} arrive twice, on {channels}: it is loud, and hollow "
+                    "where the two are not quite together.",
+                    len(heard),
                     names=names,
                     device=device.name,
-                    arrives=arrives,
                     channels=channels,
                 ),
                 tuple(_pulls(plan, heard[0])),
@@ -67,7 +67,7 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
                 say(
                     "Only the {side} side of {where} of {device} leads to the desk, with {names}: "
                     "connect the other side, or use a mono output.",
-                    side=side,
+                    side=say(side),
                     where=where,
                     device=device.name,
                     names=names,
@@ -79,12 +79,13 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             yield Remark(
                 "not on its channel",
                 subjects,
-                say(
-                    "{names} of {device} {arrives} on {channel}, which is not the channel "
-                    "wished for.",
+                say_many(
+                    "{names} of {device} arrives on {channel}, which is not the channel wished "
+                    "for.",
+                    "{names} of {device} arrive on {channel}, which is not the channel wished for.",
+                    len(heard),
                     names=names,
                     device=device.name,
-                    arrives=arrives,
                     channel=channel_words(plan, heard[0].channels),
                 ),
                 (),
@@ -92,19 +93,21 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             )
 
 
-def _nowhere(device: Device, names: str, where: str, arrives: str) -> str:
+def _nowhere(device: Device, names: str, where: str, count: int) -> str:
     if not device.outputs:
-        return say(
-            "{names} of {device} {arrives} nowhere: it has no audio output described.",
+        return say_many(
+            "{names} of {device} arrives nowhere: it has no audio output described.",
+            "{names} of {device} arrive nowhere: it has no audio output described.",
+            count,
             names=names,
             device=device.name,
-            arrives=arrives,
         )
-    return say(
-        "{names} of {device} {arrives} nowhere: no cable leads from {where} to the desk.",
+    return say_many(
+        "{names} of {device} arrives nowhere: no cable leads from {where} to the desk.",
+        "{names} of {device} arrive nowhere: no cable leads from {where} to the desk.",
+        count,
         names=names,
         device=device.name,
-        arrives=arrives,
         where=where,
     )
 

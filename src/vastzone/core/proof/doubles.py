@@ -21,6 +21,7 @@ from vastzone.core.plan.queries.spans import runs
 from vastzone.core.plan.refs import device_of, read_ref, ref_to, thing_of
 from vastzone.core.proof.finding import Remark, Span, Spot
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 
 
 def overlapping_zones(spot: Spot) -> Iterator[Remark]:
@@ -128,7 +129,7 @@ def _clashing(emission: Emission) -> tuple[str, ...]:
 def together(parts: list[Part]) -> str:
     """That parts listen on one channel, in words."""
     channel = next((part.channel for part in parts if part.channel is not None), None)
-    where = "all channels" if channel is None else say("channel {channel}", channel=channel)
+    where = say("all channels") if channel is None else say("channel {channel}", channel=channel)
     names = []
     for part in parts:
         names.append(part.name)
@@ -136,7 +137,7 @@ def together(parts: list[Part]) -> str:
         names = [*names[:3], say("{count} more", count=len(names) - 3)]
     if len(names) == 1:
         return say("{names} listens on {where}", names=names[0], where=where)
-    both = "both" if len(parts) == 2 else "all"
+    both = say("both") if len(parts) == 2 else say("all")
     return say(
         "{names} and {names_2} {both} listen on {where}",
         names=", ".join(names[:-1]),
@@ -214,7 +215,7 @@ def _two_ways(spot: Spot, emission: Emission, landing: Landing, other: Landing) 
     for cable in spot.plan.cables:
         if frozenset((cable.source, cable.dest)) in arcs:
             cables.append(cable)
-    names = " and ".join(dict.fromkeys(_link(spot.plan, cable) for cable in cables))
+    names = listed(dict.fromkeys(_link(spot.plan, cable) for cable in cables), ALL)
     fixes = [*_stop_thrus(spot, emission, landing.step, other.step)]
     for cable in cables:
         fixes.append(

@@ -125,9 +125,11 @@ def _held_by(send: Send) -> str:
     if send.number != SUSTAIN:
         return ""
     if send.mode == "trigger":
-        return "switches sustain on and never off" if send.high >= MIDDLE else ""
+        return say("switches sustain on and never off") if send.high >= MIDDLE else ""
     if send.mode == "toggle":
-        return "never sends a sustain below 64" if send.low >= MIDDLE else ""
+        return say("never sends a sustain below 64") if send.low >= MIDDLE else ""
     if send.low >= MIDDLE > send.high:
-        return "sends its high value at rest: it holds while it is up, and lets go when pressed"
-    return "never sends a sustain below 64" if min(send.low, send.high) >= MIDDLE else ""
+        return say(
+            "sends its high value at rest: it holds while it is up, and lets go when pressed"
+        )
+    return say("never sends a sustain below 64") if min(send.low, send.high) >= MIDDLE else ""

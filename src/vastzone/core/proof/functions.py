@@ -111,7 +111,9 @@ def _not_done(plan: Plan, foot: Foot, function: Function, scenes: list[Compiled]
     owner, jack = foot.owner, foot.jack
     now = press_of(scenes[0], foot.ref)
     instead = (
-        say("is told {done}", done=listed(now.done)) if now.done else "is told nothing that does it"
+        say("is told {done}", done=listed(now.done))
+        if now.done
+        else say("is told nothing that does it")
     )
     some = len(scenes) < max(1, len(plan.scenes))
     where = (
@@ -192,7 +194,7 @@ def never_comes_back(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
                 if send.control not in stay or not (toggles or send.does in SPRUNG_ONLY):
                     continue
                 name = lookup.by_id(owner.controls, send.control, "control").name
-                what = "is set to toggle" if toggles else say("is told {does}", does=send.does)
+                what = say("is set to toggle") if toggles else say("is told {does}", does=send.does)
                 change = {"mode": "momentary"} if toggles else {"does": None}
                 label = (
                     say("Let {name} follow its contact", name=name)

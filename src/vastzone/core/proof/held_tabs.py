@@ -83,7 +83,7 @@ def _tabs(owner: Device) -> dict[str, str]:
 def _on_and_off(owner: Device, tabs: frozenset[str]) -> Edit:
     return edit_sends(
         owner.id,
-        "Let held tabs send on and off",
+        say("Let held tabs send on and off"),
         lambda s: changed(s, mode="momentary") if s.control in tabs else s,
     )
 
@@ -95,4 +95,4 @@ def _not_flipping(targets: dict[str, str]) -> Edit:
             plan = set_thing(device, "targets", ident, "target", "", mode="momentary").change(plan)
         return plan
 
-    return Edit("Let what tabs move be on or off as it is sent", apply)
+    return Edit(say("Let what tabs move be on or off as it is sent"), apply)

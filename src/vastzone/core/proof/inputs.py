@@ -18,7 +18,7 @@ from vastzone.core.plan.model.triggers import (
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.plugged import sockets_of
 from vastzone.core.proof.finding import Remark, Severity
-from vastzone.core.say import say, say_many
+from vastzone.core.say import say, say_each, say_many
 from vastzone.core.text import in_none, listed
 
 
@@ -75,7 +75,7 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         for t in trigger_input.types:
             if len(surviving(pad, t)) > len(kept):
                 better.append(t)
-        what = listed(lost) if kept else "everything"
+        what = listed(say_each(lost)) if kept else say("everything")
         yield Remark(
             "zone lost",
             (plug.input, owner.id),
@@ -85,7 +85,7 @@ def lost_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 what=what,
                 trigger_input=trigger_input.name,
                 owner=owner.name,
-                type=trigger_input.type,
+                type=say(trigger_input.type),
             ),
             tuple(plugs.set_input(plug.input, t) for t in better[:2]),
             severity="caution" if kept else "fault",
@@ -103,11 +103,13 @@ def broken_splitters(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rem
         if share_sockets(pads, socket.type):
             continue
         names = listed(pad.name for pad in pads)
-        why = "a splitter takes two single-zone pads of one make and model on a dual input."
+        why = say("a splitter takes two single-zone pads of one make and model on a dual input.")
         if socket.type == "hi-hat":
-            why = "that of a hi-hat has a socket for one pad and one for a pedal."
+            why = say("that of a hi-hat has a socket for one pad and one for a pedal.")
         elif all(can_split(a, b, socket.type) for a, b in combinations(map(with_model, pads), 2)):
-            why = "nobody said that they are of one model, and only then a splitter serves them."
+            why = say(
+                "nobody said that they are of one model, and only then a splitter serves them."
+            )
         yield Remark(
             "splitter broken",
             (ref, owner.id),
@@ -162,7 +164,7 @@ def hats_without_their_pedal(plan: Plan, compiled: tuple[Compiled, ...]) -> Iter
         if here is None or here == there or pedal not in names:
             continue
         owner, socket = plugs.trigger_input(plan, here)
-        where = "in no input"
+        where = say("in no input")
         if there is not None:
             other, jack = plugs.trigger_input(plan, there)
             where = say("in {jack} of {other}", jack=jack.name, other=other.name)

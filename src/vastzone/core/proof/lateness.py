@@ -10,7 +10,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.proof.finding import Remark
-from vastzone.core.say import number, say, say_many
+from vastzone.core.say import say, say_many
 from vastzone.core.text import listed
 from vastzone.core.timing.hops import PLAYABLE_MS
 
@@ -42,13 +42,13 @@ def late_ways(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             say(
                 "{worst_ms:.1f} ms of it {kind} ({where})",
                 worst_ms=longest.worst_ms,
-                kind=longest.kind,
+                kind=say(longest.kind),
                 where=where,
             )
             if longest
             else ""
         )
-        drums = " Drummers notice it first." if _is_struck(plan, worst) else ""
+        drums = say(" Drummers notice it first.") if _is_struck(plan, worst) else ""
         yield Remark(
             "late",
             (worst.source, source, dest),
@@ -130,7 +130,7 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
         dear = [sweep for sweep in load.sweeps if sweep.share > STARVED]
         controls = tuple(sweep.control for sweep in dear)
         # What goes on over a thru is told at the first line only.
-        all_of_it = (number(load.share, ".3f"), *(sweep.control for sweep in load.sweeps))
+        all_of_it = (f"{load.share:.3f}", *(sweep.control for sweep in load.sweeps))
         if controls in told_of:
             continue
         if dear and load.notes > 0:

@@ -1,11 +1,17 @@
 """Sender and receiver modes in pairs."""
 
+from vastzone.core.say import say
+
 PAIRS = {
-    ("toggle", "toggle"): "It acts only on every second press: sender and receiver both toggle.",
-    ("toggle", "one-shot"): "It fires only on every second press: the sender toggles.",
-    ("toggle", "trigger"): "It fires only on every second press: the sender toggles.",
-    ("trigger", "momentary"): "It switches on and never off: the sender sends nothing at release.",
-    ("trigger", "gate"): "It begins and never ends: the sender sends nothing at release.",
+    ("toggle", "toggle"): say(
+        "It acts only on every second press: sender and receiver both toggle."
+    ),
+    ("toggle", "one-shot"): say("It fires only on every second press: the sender toggles."),
+    ("toggle", "trigger"): say("It fires only on every second press: the sender toggles."),
+    ("trigger", "momentary"): say(
+        "It switches on and never off: the sender sends nothing at release."
+    ),
+    ("trigger", "gate"): say("It begins and never ends: the sender sends nothing at release."),
 }
 
 

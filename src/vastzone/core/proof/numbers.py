@@ -27,7 +27,7 @@ def unreached_parts(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
         ref = ref_to(owner.id, part.id)
         if ref not in reached:
             channel = (
-                "any channel"
+                say("any channel")
                 if part.channel is None
                 else say("channel {channel}", channel=part.channel)
             )
@@ -93,7 +93,7 @@ def _keeper(
     plan: Plan, compiled: tuple[Compiled, ...], owner: Device, send: Send
 ) -> tuple[Device | None, str]:
     if classify(send.number) == "reserved":
-        return None, "is a channel-mode message and silences or resets whole parts"
+        return None, say("is a channel-mode message and silences or resets whole parts")
     looked: set[int] = set()
     for scene in compiled:
         for sending in scene.controls.get((ref_to(owner.id, send.control), send.bank), ()):

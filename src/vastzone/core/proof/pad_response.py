@@ -110,7 +110,7 @@ def layers_meet(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 if other.vel_low > one.vel_high or one.fade or other.fade:
                     continue
                 ref = (owner.id, program.number, other.control, other.bank)
-                fixes = [set_send(*ref, "Blend them there", other.layer, fade=True)]
+                fixes = [set_send(*ref, say("Blend them there"), other.layer, fade=True)]
                 if other.vel_low > one.vel_low:
                     label = say("End the softer one at {vel_low}", vel_low=other.vel_low - 1)
                     fixes.insert(0, set_send(*ref, label, one.layer, vel_high=other.vel_low - 1))
@@ -134,8 +134,8 @@ def one_sided_mutes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Rema
     for owner, program, scenes in _used(plan):
         names = lookup.names_of(owner.controls)
         for side, other, says in (
-            ("mutes", "muted_by", "silences nothing: no pad is muted by it"),
-            ("muted_by", "mutes", "is never silenced: no pad mutes it"),
+            ("mutes", "muted_by", say("silences nothing: no pad is muted by it")),
+            ("muted_by", "mutes", say("is never silenced: no pad mutes it")),
         ):
             answered = set()
             for s in program.sends:
@@ -191,7 +191,7 @@ def linked_zones(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]
                 pad=pad.name,
                 pad_zones=pad.zones[0],
             ),
-            (change_input(plug.input, "Unlink the zones", linked=False),),
+            (change_input(plug.input, say("Unlink the zones"), linked=False),),
         )
 
 
@@ -203,7 +203,9 @@ def hat_thresholds(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
             if jack.type != "hi-hat" or len(reached) == 3:
                 continue
             states: tuple[HatState, ...] = ("open", "half", "closed")
-            never = listed("half open" if s == "half" else s for s in states if s not in reached)
+            never = listed(
+                say("half open") if s == "half" else s for s in states if s not in reached
+            )
             ref = ref_to(owner.id, jack.id)
             half, closed = (40, 96) if jack.closed_end == "high" else (87, 31)
             yield Remark(

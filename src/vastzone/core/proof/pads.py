@@ -154,7 +154,7 @@ def _silent(
         else names[s.control]
         for s, _, _, _ in kit_sends
     )
-    count = "sends a note" if len(kit_sends) == 1 else "send notes"
+    count = say("sends a note") if len(kit_sends) == 1 else say("send notes")
     return Remark(
         "pad outside the kit",
         (ref_to(owner.id, send.control), ref_to(receiver.id, part.id), owner.id),
@@ -205,7 +205,7 @@ def _doubled(
             owner=owner.name,
             part=part.name,
             board=board.name,
-            channel=part.channel or "any",
+            channel=part.channel or say("any"),
         ),
         (),
         scenes,

@@ -109,7 +109,7 @@ def _settings(pedal: Pedal, jack: PedalJack, ref: str) -> Iterator[Edit]:
     if new.sense != jack.sense:
         yield set_jack(
             ref,
-            say("Tell {jack} that it rests {sense}", jack=jack.name, sense=new.sense),
+            say("Tell {jack} that it rests {sense}", jack=jack.name, sense=say(new.sense)),
             sense=new.sense,
         )
     if new.wiper != jack.wiper:
@@ -123,7 +123,7 @@ def _resistors(pedal: Pedal, jack: PedalJack) -> str:
     """What would bring a voltage into an input’s range."""
     resistors = divider(Level(pedal.low, pedal.high), Level(jack.low, jack.high))
     if resistors is None:
-        return "No resistors of the series bring it within."
+        return say("No resistors of the series bring it within.")
     parts = [say("{ohms} in series", ohms=ohms_words(resistors.series))]
     parts += [say("{ohms} to ground", ohms=ohms_words(resistors.shunt))] if resistors.shunt else []
     lifted = say(
@@ -204,7 +204,9 @@ def _on_one_number(
     names = lookup.names_of(owner.controls)
     named = listed(names[control] for control in controls)
     where = (
-        "the channel of the zones" if channel is None else say("channel {channel}", channel=channel)
+        say("the channel of the zones")
+        if channel is None
+        else say("channel {channel}", channel=channel)
     )
     label = say("Let {names} send nothing", names=names[last.control])
     return Remark(

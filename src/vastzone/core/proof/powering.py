@@ -48,7 +48,7 @@ def supplies(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                     outlets=source.outlets,
                     count=len(source.feeds),
                 ),
-                (set_source(source.id, "More outlets", outlets=len(source.feeds)),),
+                (set_source(source.id, say("More outlets"), outlets=len(source.feeds)),),
             )
         yield from _enough(plan, told)
 
@@ -118,7 +118,9 @@ def _enough(plan: Plan, told: SourceSum) -> Iterator[Remark]:
         rule = "supply without reserve"
         if told.overloaded:
             rule = "hub overloaded" if usb else "supply overloaded"
-        less = "less than they take" if told.overloaded else "without a quarter in reserve"
+        less = (
+            say("less than they take") if told.overloaded else say("without a quarter in reserve")
+        )
         yield Remark(
             rule,
             (_first(told),),
@@ -152,7 +154,7 @@ def batteries(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
     short = [one for one in own_batteries(plan) if one.hours is not None]
     for place, one in enumerate(short):
         if one.hours is not None and one.hours < plan.hours:
-            first = " It dies first." if not place else ""
+            first = say(" It dies first.") if not place else ""
             yield Remark(
                 "battery ends early",
                 (one.device.id,),
@@ -284,7 +286,7 @@ def _small_jacks(
         return
     if (types[0] != types[1]) is cable.crossed:
         return
-    label = "A straight lead" if cable.crossed else "A crossed lead, A to B"
+    label = say("A straight lead") if cable.crossed else say("A crossed lead, A to B")
     yield Remark(
         "small jacks crossed",
         (one[0].id, other[0].id),

@@ -38,6 +38,7 @@ from vastzone.core.proof import (
     wiring,
 )
 from vastzone.core.proof.finding import Finding, PlanRule, Remark, Severity, SpotRule
+from vastzone.core.say import say
 
 View = Literal["rig", "keys", "pads", "pedals", "console", "scenes", "outputs"]
 
@@ -64,7 +65,8 @@ class Rule(NamedTuple):
     @property
     def title(self) -> str:
         """What it is called where it is shown."""
-        return self.id[0].upper() + self.id[1:]
+        title = say(self.id)
+        return title[0].upper() + title[1:]
 
 
 RULES: tuple[Rule, ...] = (

@@ -21,7 +21,7 @@ from vastzone.core.proof.finding import Remark
 from vastzone.core.say import say, say_many
 from vastzone.core.text import listed
 
-WIDE = {"global": "the whole device", "program": "a program", "bank": "a bank"}
+WIDE = {"global": say("the whole device"), "program": say("a program"), "bank": say("a bank")}
 
 
 def one_for_all(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
@@ -160,7 +160,7 @@ def _moved(
         for note in both:
             was, now = before.get(note, ""), after.get(note, "")
             if was != now:
-                moved.append((key, note, was, now or "nothing"))
+                moved.append((key, note, was, now or say("nothing")))
     places = {}
     for number, key in enumerate(one.controls):
         places[key] = number

@@ -136,15 +136,16 @@ def clicks_without_a_clock(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterat
             ears += heard
     if songs:
         players = dict.fromkeys(ears)
-        hear = "hears" if len(players) == 1 else "hear"
         yield Remark(
             "click without a clock",
             tuple(scene.id for scene in songs),
-            say(
-                "{players} {hear} a click in {songs}, and no device sends a clock that it could "
+            say_many(
+                "{players} hears a click in {songs}, and no device sends a clock that it could "
                 "follow: say in a device's facts that it sends it.",
+                "{players} hear a click in {songs}, and no device sends a clock that it could "
+                "follow: say in a device's facts that it sends it.",
+                len(players),
                 players=listed(players),
-                hear=hear,
                 songs=_songs(songs),
             ),
             scenes=tuple(scene.id for scene in songs),
@@ -250,8 +251,10 @@ def heard_changes(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark
     """Loops that are cut, or run on without an end, over a change of the evening."""
     for before, after in _changes(plan):
         for one in goes_on(plan, before, after):
-            is_loop = one.fate == "runs on" or (one.fate == "cut" and "stops" in one.why)
-            if is_loop:
+            owner = lookup.device(plan, device_of(one.what))
+            part = lookup.find(owner.parts, thing_of(one.what))
+            is_loop = part is not None and part.trigger == "toggle"
+            if one.fate == "runs on" or (one.fate == "cut" and is_loop):
                 yield Remark(
                     "loop over a change",
                     (one.by, device_of(one.what)),

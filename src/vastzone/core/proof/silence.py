@@ -142,7 +142,7 @@ def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
     for device in there:
         if _sounds(device, owner, reached):
             sounding.append(device.name)
-    names = listed(sounding, 5) or "the sound module"
+    names = listed(sounding, 5) or say("the sound module")
     powered = listed(dict.fromkeys((owner.name, *sounding)), 6)
     usb = []
     for device in there:
@@ -155,14 +155,14 @@ def _checklist(plan: Plan, owner: Device) -> tuple[str, ...]:
             if sounding
             else say("{powered} has power.", powered=powered)
         ),
-        "Every cable is pushed home, from an output to an input.",
+        say("Every cable is pushed home, from an output to an input."),
         *(
             say("{name}: its USB mode and its port are the ones planned.", name=name)
             for name in usb
         ),
         say("{names}: the program of this scene is selected, armed and not muted.", names=names),
         say("{names}: volume (controller 7) and expression (11) are up.", names=names),
-        "The output goes to the desk, and the desk’s channel is open.",
+        say("The output goes to the desk, and the desk’s channel is open."),
     )
 
 

@@ -61,4 +61,4 @@ def _retold(owner: Device, control: Control, target: Target) -> Edit:
 
 
 def _told(code: str) -> str:
-    return "where it stands" if code == "absolute" else say("steps as {code}", code=code)
+    return say("where it stands") if code == "absolute" else say("steps as {code}", code=code)

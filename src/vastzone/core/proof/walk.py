@@ -13,6 +13,7 @@ from vastzone.core.proof.verdict import Effect, Mark
 from vastzone.core.proof.words import end_name, owner_of
 from vastzone.core.response.wished import wished_ends
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 
 
 class Ask(NamedTuple):
@@ -63,7 +64,7 @@ def _follows(old: Mark, new: Mark) -> bool:
 
 def meant_words(plan: Plan, mark: Mark) -> str:
     """What a mark is meant to do, in words: the parts with their notes, or what moves."""
-    return " and ".join(dict.fromkeys(_hit_words(plan, mark, hit) for hit in mark.meant))
+    return listed(dict.fromkeys(_hit_words(plan, mark, hit) for hit in mark.meant), ALL)
 
 
 def _move_words(plan: Plan, mark: Mark, ref: str, target: Target) -> str:

@@ -15,7 +15,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.proof.console import consoles_of, tell_sense
 from vastzone.core.proof.finding import Remark
-from vastzone.core.say import say
+from vastzone.core.say import say, say_many
 from vastzone.core.text import listed
 
 
@@ -40,7 +40,7 @@ def seen_otherwise(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remar
                     odd=_odd_words(owner, console, odd),
                     owner=owner.name,
                 ),
-                (forget(owner.id, "It is mended: forget what was seen"),),
+                (forget(owner.id, say("It is mended: forget what was seen")),),
             )
 
 
@@ -56,12 +56,12 @@ def _odd_words(owner: Device, console: Console, odd: tuple[Evidence, ...]) -> st
             rest.append(seen)
     said = []
     if dead:
-        was = "was" if len(set(dead)) == 1 else "were"
         said.append(
-            say(
-                "{struck} {was} struck and not heard",
+            say_many(
+                "{struck} was struck and not heard",
+                "{struck} were struck and not heard",
+                len(set(dead)),
                 struck=struck_words(owner, console, circuit, dead),
-                was=was,
             )
         )
     if rest:
@@ -94,7 +94,7 @@ def fault_finding(owner: Device, console: Console, fault: Fault) -> Remark:
         "console fault",
         (ref, owner.id),
         f"{fault_words(owner, console, fault)}. {mend_words(fault)}",
-        (mended(owner, fault, "Mark as mended"),),
+        (mended(owner, fault, say("Mark as mended")),),
     )
 
 

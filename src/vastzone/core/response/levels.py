@@ -20,8 +20,8 @@ Scale = Literal["percent", "value", "dB", "unit"]
 SCALES: tuple[tuple[Scale, str], ...] = (
     ("percent", "0–100"),
     ("value", "0–127"),
-    ("dB", "dB"),
-    ("unit", "its own unit"),
+    ("dB", say("dB")),
+    ("unit", say("its own unit")),
 )
 
 
@@ -150,7 +150,7 @@ def wish_level(
 
     Where it already is wished to, the wish gets these ends.  Raises EditError.
     """
-    label = "Wish a level"
+    label = say("Wish a level")
     held = held_at(plan, place, level, scenes)
     if held:
         return change(held[0].id, label, from_value=ends[0], to_value=ends[1])
@@ -193,7 +193,7 @@ def kept_below(levels: Iterable[Level], top: str, decibels: float) -> dict[str, 
     known = tuple(levels)
     above = next((level for level in known if level.ref == top), None)
     if above is None:
-        raise EditError("Choose what is to stay on top.")
+        raise EditError(say("Choose what is to stay on top."))
     most = above.share * 10 ** (-abs(decibels) / LAW)
     if most * 127 < 1:
         raise EditError(

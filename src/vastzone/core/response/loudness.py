@@ -57,7 +57,9 @@ def even(
     EditError for fewer than two points.
     """
     if len({x for x, _ in points}) < 2:
-        raise EditError("Loudness is known at fewer than two places: measure both ends at least.")
+        raise EditError(
+            say("Loudness is known at fewer than two places: measure both ends at least.")
+        )
     measured = sorted(points)
     places = []
     for n in range(count):

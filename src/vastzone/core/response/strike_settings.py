@@ -8,6 +8,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.queries.plugged import in_input
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.response.strikes import Settings
+from vastzone.core.say import say
 
 
 class Written(NamedTuple):
@@ -38,7 +39,7 @@ def into_inputs(plan: Plan, proposed: Settings) -> Written:
         for ref, threshold in thresholds.items():
             edit = change_input(
                 ref,
-                "Set inputs by strikes",
+                say("Set inputs by strikes"),
                 threshold=int(threshold),
                 mask_ms=float(proposed.mask_ms),
                 crosstalk=min(127, round(100 * proposed.ratio)),
@@ -46,7 +47,7 @@ def into_inputs(plan: Plan, proposed: Settings) -> Written:
             old = edit.change(old)
         return old
 
-    return Written(Edit("Set inputs by strikes", apply), tuple(thresholds), tuple(unknown))
+    return Written(Edit(say("Set inputs by strikes"), apply), tuple(thresholds), tuple(unknown))
 
 
 def _inputs_by_name(plan: Plan) -> dict[str, str]:

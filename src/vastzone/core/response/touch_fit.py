@@ -148,7 +148,7 @@ def with_fit(owner: Device, fits: Mapping[str, Fitted]) -> Edit:
             return changed(send, points=named, fixed=None)
         return changed(send, curve=found.nearest, points=(), fixed=None)
 
-    return edit_sends(owner.id, "Fit velocity curves", change)
+    return edit_sends(owner.id, say("Fit velocity curves"), change)
 
 
 def lookup_points(owner: Device, name: str) -> tuple[tuple[int, int], ...]:

@@ -21,7 +21,7 @@ PRESS_S, DIVE_S = 0.5, 4.0
 """Seconds for a press, and for a dive into the menus of a panel."""
 IN_A_MENU = 3
 """Presses that a dive takes."""
-NOBODY = "nobody in particular"
+NOBODY = say("nobody in particular")
 
 
 class DeviceChange(NamedTuple):

@@ -122,7 +122,7 @@ def _rings(
             keys=keys,
             owner=owner.name,
         ),
-        "let its keys go before, or give the next song another part",
+        say("let its keys go before, or give the next song another part"),
     )
 
 
@@ -140,7 +140,7 @@ def _held_pedals(
                     ref,
                     key[0],
                     say("{part} is held by a pedal that reaches it no longer", part=part.name),
-                    "lift the pedal before the change",
+                    say("lift the pedal before the change"),
                 )
 
 
@@ -184,7 +184,7 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
                 ref,
                 notes[left[0]],
                 say("{part} runs on, and nothing in the next song stops it", part=part.name),
-                "stop it before the change, or give the next song a pad that stops it",
+                say("stop it before the change, or give the next song a pad that stops it"),
             )
 
 
@@ -238,7 +238,7 @@ def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterato
                     "{target} stays as it was left, and nothing in the next song moves it",
                     target=target.name,
                 ),
-                "switch it off before the change, or let the song begin with it off",
+                say("switch it off before the change, or let the song begin with it off"),
             )
 
 

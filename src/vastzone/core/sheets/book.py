@@ -27,19 +27,19 @@ from vastzone.core.sheets.stage import delay_sheet, desk_sheet, packing_sheet, p
 from vastzone.core.sheets.trouble import trouble_sheet
 
 NAMES: dict[SheetKind, str] = {
-    "cards": "Cards",
-    "map": "Maps of devices",
-    "labels": "Label strips",
-    "learn": "Learn order",
-    "plugging": "Plugging",
-    "wires": "Wire lists",
-    "test": "Test list",
-    "desk": "Desk list",
-    "delay": "Delays",
-    "power": "Power and cables",
-    "packing": "Packing and putting up",
-    "setlist": "Set list and song cards",
-    "trouble": "Troubleshooting",
+    "cards": say("Cards"),
+    "map": say("Maps of devices"),
+    "labels": say("Label strips"),
+    "learn": say("Learn order"),
+    "plugging": say("Plugging"),
+    "wires": say("Wire lists"),
+    "test": say("Test list"),
+    "desk": say("Desk list"),
+    "delay": say("Delays"),
+    "power": say("Power and cables"),
+    "packing": say("Packing and putting up"),
+    "setlist": say("Set list and song cards"),
+    "trouble": say("Troubleshooting"),
 }
 """What each sheet is called, in the order of the book."""
 TICKED = (34.0, WIDTH - 34)
@@ -59,7 +59,7 @@ def _made(plan: Plan, memory: Memory, kind: SheetKind) -> Iterator[Sheet]:
         yield learn_sheet(plan, memory)
     elif kind == "setlist":
         if not plan.setlists and plan.scenes:
-            plan = add_setlist("All songs").change(plan)
+            plan = add_setlist(say("All songs")).change(plan)
         for one in plan.setlists:
             yield setlist_sheet(plan, one)
     else:
@@ -94,9 +94,9 @@ def cards_sheet(some: Iterable[Card], reasons: bool = False) -> Sheet:
     """Cards with a tick for each step; with ``reasons``, why each number is what it is."""
     pages = tuple(_card(card, reasons) for card in some)
     if not pages:
-        told = "Every device holds the numbers that stand in the plan."
-        pages = (Page("Nothing to dial", told, ()),)
-    return Sheet("cards", "Cards", pages)
+        told = say("Every device holds the numbers that stand in the plan.")
+        pages = (Page(say("Nothing to dial"), told, ()),)
+    return Sheet("cards", say("Cards"), pages)
 
 
 def _card(card: Card, reasons: bool) -> Page:
@@ -105,7 +105,7 @@ def _card(card: Card, reasons: bool) -> Page:
         before = tuple((Tick(), Text(line, size=13)) for line in card.preparation)
         blocks.append(Rows(before, TICKED, False))
     if card.plugging:
-        blocks.append(Heading("What goes into its jacks, as one stands behind it", 16))
+        blocks.append(Heading(say("What goes into its jacks, as one stands behind it"), 16))
         jacks = tuple((Tick(), Text(line, size=13)) for line in card.plugging)
         blocks.append(Rows(jacks, TICKED, False))
     for section in card.sections:
@@ -127,7 +127,7 @@ def _card(card: Card, reasons: bool) -> Page:
 def _dial(line: CardLine, reasons: bool) -> tuple[Cell, ...]:
     small = [line.path]
     if line.known is not None:
-        small.append(f"{line.state} {line.known.on} {line.known.by}".strip())
+        small.append(f"{say(line.state)} {line.known.on} {line.known.by}".strip())
     if reasons:
         small.extend(line.why)
     below = " · ".join(filter(None, small))

@@ -20,7 +20,7 @@ from vastzone.core.sheets.layout import (
     Tick,
 )
 
-ERASES = "Setting the encoder up erases what it holds: keep its settings first."
+ERASES = say("Setting the encoder up erases what it holds: keep its settings first.")
 SETTING = (114.0, 72.0, 122.0, 120.0, WIDTH - 428)
 WIRE = (28.0, 34.0, 100.0, 132.0, 156.0, WIDTH - 450)
 
@@ -32,7 +32,7 @@ def wires_sheet(plan: Plan) -> Sheet:
         if device.console is not None:
             number = device.programs[0].number if device.programs else None
             pages.append(wires_page(device, device.console, number))
-    return Sheet("wires", "Wire lists", tuple(pages))
+    return Sheet("wires", say("Wire lists"), tuple(pages))
 
 
 def wires_page(owner: Device, console: Console, program: int | None) -> Page:
@@ -44,12 +44,14 @@ def wires_page(owner: Device, console: Console, program: int | None) -> Page:
         blocks.append(Heading(group))
         blocks.append(Rows(tuple(_wire(console, wire) for wire in wires), WIRE))
     return Page(
-        say("{owner}: wires", owner=owner.name), "tick once soldered, once tested", tuple(blocks)
+        say("{owner}: wires", owner=owner.name),
+        say("tick once soldered, once tested"),
+        tuple(blocks),
     )
 
 
 def _settings(owner: Device, console: Console, program: int) -> list[Block]:
-    blocks: list[Block] = [Heading("Settings of the encoder")]
+    blocks: list[Block] = [Heading(say("Settings of the encoder"))]
     if console.encoder.erases:
         blocks.append(Paragraph(ERASES, "SemiBold", 11))
     by_number = console.encoder.asks == "note number"
@@ -85,7 +87,7 @@ def _wire(console: Console, wire: WireRow) -> tuple[Cell, ...]:
     return (
         Tick(wire.id in console.soldered),
         Tick(wire.id in console.tested),
-        Text(f"{wire.number} {wire.colour}", "Bold", 13),
+        Text(f"{wire.number} {say(wire.colour)}", "Bold", 13),
         Text(wire.source),
         Text(wire.dest),
         Text(say("{metres:.2f} m", metres=wire.metres), size=11),

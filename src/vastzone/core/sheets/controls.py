@@ -73,9 +73,9 @@ def labels_sheet(plan: Plan) -> Sheet:
     for device in plan.devices:
         blocks = tuple(_strips(plan, device))
         if blocks:
-            told = "to scale: print at 100 %, cut along the marks"
+            told = say("to scale: print at 100 %, cut along the marks")
             pages.append(Page(say("{device}: labels", device=device.name), told, blocks))
-    return Sheet("labels", "Label strips", tuple(pages))
+    return Sheet("labels", say("Label strips"), tuple(pages))
 
 
 def _strips(plan: Plan, device: Device) -> Iterator[Block]:
@@ -89,7 +89,7 @@ def _strips(plan: Plan, device: Device) -> Iterator[Block]:
             seen.setdefault(strips, []).append(name)
     for strips, names in seen.items():
         every = len(names) == len(device.programs)
-        yield Heading("In every program" if every else listed(names, 4), 13)
+        yield Heading(say("In every program") if every else listed(names, 4), 13)
         yield from strips
 
 
@@ -155,7 +155,7 @@ def map_sheet(plan: Plan) -> Sheet:
     for device in plan.devices:
         if device.programs and (device.controls or device.keybeds):
             pages.append(_map_of(plan, device))
-    return Sheet("map", "Maps of devices", tuple(pages))
+    return Sheet("map", say("Maps of devices"), tuple(pages))
 
 
 def _map_of(plan: Plan, device: Device) -> Page:
@@ -167,12 +167,12 @@ def _map_of(plan: Plan, device: Device) -> Page:
         seen.setdefault(lines, []).append(name)
     for lines, names in seen.items():
         every = len(names) == len(device.programs)
-        blocks.append(Heading("In every program" if every else listed(names, 4)))
+        blocks.append(Heading(say("In every program") if every else listed(names, 4)))
         rows = []
         for thing, sends, does in lines:
             rows.append((Text(thing, "SemiBold", 11), Text(sends, size=11), Text(does, "Bold", 11)))
         blocks.append(Rows(tuple(rows), (150.0, 160.0, WIDTH - 310.0)))
-    told = "what is touched, what it sends, what that does"
+    told = say("what is touched, what it sends, what that does")
     return Page(say("{device}: map", device=device.name), told, tuple(blocks))
 
 
@@ -197,7 +197,7 @@ def learn_sheet(plan: Plan, memory: Memory) -> Sheet:
         if lines:
             rows = tuple((Tick(line.done), Text(line.words, size=13)) for line in lines)
             block = Rows(rows, (34.0, WIDTH - 34.0))
-            note = Paragraph("Touch nothing else meanwhile: a host learns whatever moves.")
+            note = Paragraph(say("Touch nothing else meanwhile: a host learns whatever moves."))
             pages.append(
                 Page(
                     say("{card}: learn order", card=card.name),
@@ -205,4 +205,4 @@ def learn_sheet(plan: Plan, memory: Memory) -> Sheet:
                     (note, block),
                 )
             )
-    return Sheet("learn", "Learn order", tuple(pages))
+    return Sheet("learn", say("Learn order"), tuple(pages))

@@ -50,12 +50,12 @@ def setlist_sheet(plan: Plan, one: SetList) -> Sheet:
 
 def _line(row: SongRow) -> tuple[Text, ...]:
     pressed = ", ".join(by_player(row))
-    number = str(row.number) if row.number else ("spare" if row.spare else "")
+    number = str(row.number) if row.number else (say("spare") if row.spare else "")
     return (
         Text(number, "Bold", 12),
         Text(row.title, "Bold" if row.scene else "Regular", 14),
         Text(_sounding(row), size=11),
-        Text(pressed or ("nothing to press" if row.scene else ""), size=11),
+        Text(pressed or (say("nothing to press") if row.scene else ""), size=11),
     )
 
 
@@ -72,7 +72,7 @@ def _song(plan: Plan, row: SongRow) -> Page:
     """What one song needs, for everybody."""
     blocks: list[Block] = []
     if row.change is not None and row.change.steps:
-        blocks.append(Heading("To get here"))
+        blocks.append(Heading(say("To get here")))
         steps = tuple((Tick(), Text(step_words(plan, s), size=13)) for s in row.change.steps)
         blocks.append(Rows(steps, STEP))
     scene = row.scene
@@ -85,11 +85,11 @@ def _song(plan: Plan, row: SongRow) -> Page:
     if begins := begins_words(plan, row):
         blocks.append(Paragraph(say("It {begins}.", begins=begins), size=13))
     if scene is not None and scene.notes:
-        blocks.append(Heading("Notes"))
+        blocks.append(Heading(say("Notes")))
         blocks.append(Paragraph(scene.notes, size=13))
     heard = [one for one in row.heard if one.is_heard]
     if heard:
-        blocks.append(Heading("Over the change"))
+        blocks.append(Heading(say("Over the change")))
         blocks += [Paragraph(f"{one.why}.") for one in heard]
     return Page(row.title, _sounding(row) or " ", tuple(blocks))
 
@@ -108,7 +108,7 @@ def test_sheet(plan: Plan) -> Sheet:
     for where, lines in by_scenes.items():
         everywhere = len(where) == max(1, len(plan.scenes))
         told = ", ".join(names.get(scene, "") for scene in where)
-        blocks.append(Heading("In every scene" if everywhere else told))
+        blocks.append(Heading(say("In every scene") if everywhere else told))
         rows = []
         for place, expected in lines:
             rows.append((Tick(), Text(place, "SemiBold", 12), Text(expected, size=12)))
@@ -116,8 +116,8 @@ def test_sheet(plan: Plan) -> Sheet:
     count = say_many("{count} thing", "{count} things", len(together))
     return Sheet(
         "test",
-        "Test list",
-        (Page("Test list", say("{count} to strike", count=count), tuple(blocks)),),
+        say("Test list"),
+        (Page(say("Test list"), say("{count} to strike", count=count), tuple(blocks)),),
     )
 
 
@@ -142,6 +142,6 @@ def plugging_sheet(plan: Plan) -> Sheet:
         if lines:
             rows = tuple((Tick(), Text(line, size=13)) for line in lines)
             block = Rows(rows, (34.0, WIDTH - 34.0))
-            told = "jack by jack, as one stands behind it"
+            told = say("jack by jack, as one stands behind it")
             pages.append(Page(say("{device}: plugging", device=device.name), told, (block,)))
-    return Sheet("plugging", "Plugging", tuple(pages))
+    return Sheet("plugging", say("Plugging"), tuple(pages))

@@ -28,7 +28,15 @@ from vastzone.core.sheets.layout import (
 )
 from vastzone.core.text import listed
 
-DESK_HEAD = ("Channel", "What is heard", "Source and jack", "", "Box", "Phantom", "Scenes")
+DESK_HEAD = (
+    say("Channel"),
+    say("What is heard"),
+    say("Source and jack"),
+    "",
+    say("Box"),
+    say("Phantom"),
+    say("Scenes"),
+)
 DESK_SHARES = (1.1, 2.0, 1.9, 0.8, 0.6, 1.15, 1.8)
 
 
@@ -53,7 +61,7 @@ def desk_sheet(plan: Plan) -> Sheet:
                 (_desk_rows(lines),),
             )
         )
-    return Sheet("desk", "Desk list", tuple(pages))
+    return Sheet("desk", say("Desk list"), tuple(pages))
 
 
 def _desk_rows(lines: Sequence[Sequence[str]]) -> Rows:
@@ -72,15 +80,15 @@ def delay_sheet(plan: Plan) -> Sheet:
         names = listed((scene.name for scene in scenes if scene is not None), 6)
         blocks: list[Block] = [
             table_rows(
-                ("From", "To", "At worst", "Usually", "", "Most of it"),
+                (say("From"), say("To"), say("At worst"), say("Usually"), "", say("Most of it")),
                 lines,
                 (2.2, 2.0, 0.9, 0.9, 0.9, 2.2),
             ),
             Paragraph(_crowd_words(plan, scenes[0]), size=11),
         ]
-        below = names or "as it is switched on"
-        pages.append(Page("Delays", below, tuple(blocks)))
-    return Sheet("delay", "Delays", tuple(pages))
+        below = names or say("as it is switched on")
+        pages.append(Page(say("Delays"), below, tuple(blocks)))
+    return Sheet("delay", say("Delays"), tuple(pages))
 
 
 def _delay_line(bar: DelayBar) -> tuple[str, ...]:
@@ -108,7 +116,7 @@ def _delay_line(bar: DelayBar) -> tuple[str, ...]:
 def _crowd_words(plan: Plan, scene: Scene | None) -> str:
     together = crowd(compile_scene(plan, scene))
     if not together.lines:
-        return "Under 5 ms is good, under 10 playable."
+        return say("Under 5 ms is good, under 10 playable.")
     line = together.lines[0]
     return say(
         "Under 5 ms is good, under 10 playable. {strokes} at once take the line {line_names} "
@@ -134,7 +142,7 @@ def power_sheet(plan: Plan) -> Sheet:
             watts=load.watts,
             hours=hours,
         )
-        lines.append((source.name, source.kind, gives, taken, fed))
+        lines.append((source.name, say(source.kind), gives, taken, fed))
     for usb in usb_sums(plan):
         if usb.load.fed:
             host = lookup.device(plan, usb.host)
@@ -150,7 +158,7 @@ def power_sheet(plan: Plan) -> Sheet:
                     fed,
                 )
             )
-    head = ("Source", "Kind", "Gives", "Taken", "Feeds")
+    head = (say("Source"), say("Kind"), say("Gives"), say("Taken"), say("Feeds"))
     blocks.append(table_rows(head, lines, (1.5, 0.8, 1.0, 1.5, 2.6)))
     dying = []
     for one in own_batteries(plan):
@@ -162,9 +170,11 @@ def power_sheet(plan: Plan) -> Sheet:
         blocks.append(
             Paragraph(say("What dies first: {dying}.", dying=listed(dying, 6)), "SemiBold")
         )
-    blocks.append(Heading("Cables"))
+    blocks.append(Heading(say("Cables")))
     blocks.append(_cable_rows(plan))
-    return Sheet("power", "Power and cables", (Page("Power and cables", plan.name, tuple(blocks)),))
+    return Sheet(
+        "power", say("Power and cables"), (Page(say("Power and cables"), plan.name, tuple(blocks)),)
+    )
 
 
 def _cable_rows(plan: Plan) -> Rows:
@@ -172,7 +182,9 @@ def _cable_rows(plan: Plan) -> Rows:
     for need in cable_needs(plan):
         metres = "" if need.metres is None else say("{metres:g} m", metres=need.metres)
         lines.append((need.kind, need.source, need.dest, metres))
-    return table_rows(("Cable", "From", "To", "Length"), lines, (1.5, 2.0, 2.0, 1.0))
+    return table_rows(
+        (say("Cable"), say("From"), say("To"), say("Length")), lines, (1.5, 2.0, 2.0, 1.0)
+    )
 
 
 def _name(plan: Plan, ident: str) -> str:
@@ -188,10 +200,10 @@ def packing_sheet(plan: Plan) -> Sheet:
     first = _sections(plan, [line for line in lines if line.section in TO_PACK])
     second = _sections(plan, [line for line in lines if line.section not in TO_PACK])
     pages = (
-        Page("Packing list", heavy, first),
-        Page("Putting up and testing", "in this order", second),
+        Page(say("Packing list"), heavy, first),
+        Page(say("Putting up and testing"), say("in this order"), second),
     )
-    return Sheet("packing", "Packing and putting up", pages)
+    return Sheet("packing", say("Packing and putting up"), pages)
 
 
 def _sections(plan: Plan, lines: list[PackLine]) -> tuple[Block, ...]:
@@ -199,7 +211,7 @@ def _sections(plan: Plan, lines: list[PackLine]) -> tuple[Block, ...]:
     grouped: dict[str, list[tuple[Cell, ...]]] = {}
     for line in lines:
         cells = (Tick(is_ticked(plan, line)), Text(line.what, size=12), Text(line.more, size=10))
-        grouped.setdefault(line.section, []).append(cells)
+        grouped.setdefault(say(line.section), []).append(cells)
     for section, rows in grouped.items():
         blocks.append(Heading(section))
         blocks.append(Rows(tuple(rows), (34.0, 290.0, WIDTH - 324.0)))

@@ -9,6 +9,7 @@ from vastzone.core.plan.model.wishes import OwnSchool
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import owner_place, ref_to, setting_in
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.controllers_apart import ControllersApart
 from vastzone.core.solve.problem import Apart, Problem, Taste, contract
 from vastzone.core.solve.runs import Lie, lie_of
@@ -22,14 +23,14 @@ class Builder(ControllersApart):
     def build(self, progress: Progress | None = None) -> Problem:
         """The whole problem.  Raises Cancelled."""
         for sender in self._senders:
-            go_on(progress, "What must be the same", 0.08)
+            go_on(progress, say("What must be the same"), 0.08)
             self._bind(sender)
         for receiver in self._receivers:
             self._kits(receiver)
         self._count_slots()
         tied = self._tied()
         for sender in self._senders:
-            go_on(progress, "What must be kept apart", 0.1)
+            go_on(progress, say("What must be kept apart"), 0.1)
             self._keep_apart(sender, tied)
         self._keep_controllers_apart()
         self._keep_alone()

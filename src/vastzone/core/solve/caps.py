@@ -46,11 +46,14 @@ def write_caps(
     else:
         sends = _senders(plan, compiled, tops)
         written = set(sends.values())
-        edit = Edit("Cap senders", lambda old: _in_senders(old, sends, tops))
+        edit = Edit(say("Cap senders"), lambda old: _in_senders(old, sends, tops))
     if not written:
         raise EditError(
-            "None of these names is a target or a part whose volume is sent here: use the names "
-            "of the plan."
+            say(
+                "None of these names is a target or a part whose volume is sent here: use the "
+                "names "
+                "of the plan."
+            )
         )
     known = tuple(cap.name for cap in caps if cap.name.casefold() in written)
     return Capping(edit, known, tuple(cap.name for cap in caps if cap.name not in known))
@@ -63,7 +66,7 @@ def _cap_receivers(plan: Plan, tops: dict[str, Capped]) -> tuple[set[str], Edit]
         for target in device.targets:
             if target.name.casefold() in tops:
                 written.add(target.name.casefold())
-    return written, Edit("Cap receivers", lambda old: _in_receivers(old, tops))
+    return written, Edit(say("Cap receivers"), lambda old: _in_receivers(old, tops))
 
 
 Key = tuple[str, str, int, int]
@@ -169,8 +172,10 @@ def _louder(compiled: Compiled, key: tuple[str, int]) -> tuple[Send, str, Target
                 if hearing.target and hearing.target.louder:
                     return sending.send, hearing.ref, hearing.target
     raise EditError(
-        "The chosen control moves no target whose loudness is known: choose the control, and "
-        "type in its target’s facts how much louder it gets."
+        say(
+            "The chosen control moves no target whose loudness is known: choose the control, and "
+            "type in its target’s facts how much louder it gets."
+        )
     )
 
 
@@ -189,5 +194,5 @@ def _layer(sends: tuple[Send, ...], extra: Send) -> int:
         if (send.control, send.bank) == (extra.control, extra.bank):
             used.append(send.layer)
     if max(used, default=0) >= 7:
-        raise EditError("This control already sends eight messages: take one away first.")
+        raise EditError(say("This control already sends eight messages: take one away first."))
     return max(used, default=-1) + 1

@@ -157,7 +157,7 @@ def smallest(
     items = _shrunk(plan, _items(plan), progress)
     ways_out: list[frozenset[Item]] = []
     for number in range(MOST_ROUNDS):
-        go_on(progress, "Looking for the smallest clash", number / MOST_ROUNDS)
+        go_on(progress, say("Looking for the smallest clash"), number / MOST_ROUNDS)
         tried = _hitting(ways_out)
         if not can_hold(plan, tried, progress):
             return [i for i in _items(plan) if i in tried], ways_out
@@ -254,7 +254,7 @@ def _fewer_keys(plan: Plan, tried: Attempt) -> Iterator[Mend]:
             wish.id, say("Wish {wish} for {keys}", wish=wish.name, keys=keys), low=low, high=high
         )
         if attempt(narrower(plan), None, True).answer is not None:
-            yield Mend(narrower.label, "its other keys are for nothing then", narrower)
+            yield Mend(narrower.label, say("its other keys are for nothing then"), narrower)
 
 
 def _mends(
@@ -274,7 +274,7 @@ def _mends(
     for name in _names("lock", clashing):
         if helps(("lock", name)):
             label = say("Free {ins}", ins=in_words(plan, name))
-            mends.append(Mend(label, "one number to dial", lock(name, "free")))
+            mends.append(Mend(label, say("one number to dial"), lock(name, "free")))
     mends += _sharing(plan, clashing)
     mends += _second_port(plan, clashing)
     names = lookup.names_of(plan.wishes)
@@ -283,7 +283,7 @@ def _mends(
             mends.append(
                 Mend(
                     say("Leave out {names}", names=names[name]),
-                    "that sound is not played",
+                    say("that sound is not played"),
                     drop(name),
                 )
             )
@@ -293,7 +293,7 @@ def _mends(
 def drop(wish: str) -> Edit:
     """Take a wish back."""
     return Edit(
-        "Leave wish out",
+        say("Leave wish out"),
         lambda plan: msgspec.structs.replace(
             plan, wishes=tuple(i for i in plan.wishes if i.id != wish)
         ),
@@ -312,14 +312,14 @@ def _sharing(plan: Plan, clashing: list[Item]) -> list[Mend]:
     shared = share(frozenset(alone))
     if attempt(shared.change(plan), None, True).answer is None:
         return []
-    cost = "no track of its own for each of them in a recorder"
-    return [Mend("Let them share channels, told apart by notes", cost, shared)]
+    cost = say("no track of its own for each of them in a recorder")
+    return [Mend(say("Let them share channels, told apart by notes"), cost, shared)]
 
 
 def share(wishes: frozenset[str]) -> Edit:
     """Give up channels of their own for some wishes."""
     return Edit(
-        "Share channels",
+        say("Share channels"),
         lambda plan: msgspec.structs.replace(
             plan,
             wishes=tuple(

@@ -133,7 +133,7 @@ class Demands(Variables):
             return
         place = owner_place(receiver.device.id, "part", receiver.part.id)
         locks = Holds(self.plan).locks(place, ("low", "high"))
-        how = "is locked to answer" if locks else "answers"
+        how = say("is locked to answer") if locks else "answers"
         keys = pitch.span(low, high, receiver.device.octaves)
         missed = pitch.label(outside[0], receiver.device.octaves)
         sentence = say(

@@ -106,7 +106,7 @@ def one_more(plan: Plan, ident: str, found: GivenOut) -> tuple[OutputWish, ...]:
         return ()
     device = lookup.device(plan, ident)
     free = lookup.free_id(lookup.ids_of(device.outputs), "more")
-    more = AudioOutput(id=free, name="One more output")
+    more = AudioOutput(id=free, name=say("One more output"))
     wider = changed(device, outputs=(*device.outputs, more))
     again = {one.wish.id for one in _given_out(plan, wider, None).given_up}
     return tuple(one.wish for one in found.given_up if one.wish.id not in again)
@@ -149,7 +149,7 @@ def _searched(model: "_Model", progress: Progress | None) -> GivenOut:
         seconds = LESSER_SECONDS if place else SECONDS
         if not must_prove:
             seconds = TIDYING
-        found = search(model.model, seconds, progress, "Giving out outputs", 0.2 + place / 5)
+        found = search(model.model, seconds, progress, say("Giving out outputs"), 0.2 + place / 5)
         if found is None:
             break
         best = found

@@ -42,16 +42,16 @@ def guard(before: Plan, after: Plan, memory: Memory, progress: Progress | None =
     """Look at a plan with other numbers beside the one that it came from.  Raises Cancelled."""
     for plan in (before, after):
         for song in plan.scenes:
-            go_on(progress, "The proof of what was found", 0.95)
+            go_on(progress, say("The proof of what was found"), 0.95)
             prove_scene(plan, song, memory)
     was, now = prove(before, memory), prove(after, memory)
-    go_on(progress, "The proof of what was found", 0.97)
+    go_on(progress, say("The proof of what was found"), 0.97)
     breaches = list(_moved(before, after))
-    go_on(progress, "The proof of what was found", 0.98)
+    go_on(progress, say("The proof of what was found"), 0.98)
     breaches += _not_one(before, after)
     silences: dict[Silence, None] = {}
     for scene, old, new in _pairs(was, now):
-        go_on(progress, "The proof of what was found", 0.99)
+        go_on(progress, say("The proof of what was found"), 0.99)
         breaches.extend(_wrong(after, scene, old, new))
         for silence in _silences(scene, old, new):
             silences[silence] = None

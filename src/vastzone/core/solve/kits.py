@@ -98,7 +98,7 @@ def plan_kits(
         return Kits((), {}, {}, ())
     count = min(most, max(least, len(wanted)))
     spread = _Spread(wanted, sounds, pads, count)
-    best = search(spread.model, SECONDS, progress, "Spreading sounds over kits", 0.2)
+    best = search(spread.model, SECONDS, progress, say("Spreading sounds over kits"), 0.2)
     if best is None:
         raise EditError(
             say(

@@ -50,7 +50,7 @@ def apply_kits(device: str, kits: Kits, pads: Sequence[Control]) -> Edit:
             plan = _with_kit(plan, device, kits, number, scenes, pads)
         return plan
 
-    return Edit("Lay sounds out over programs", apply)
+    return Edit(say("Lay sounds out over programs"), apply)
 
 
 def _with_program(plan: Plan, device: str, count: int) -> Plan:

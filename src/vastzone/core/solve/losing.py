@@ -54,10 +54,10 @@ def cable_words(plan: Plan, cable: Cable | AudioCable) -> str:
     """A cable by its ends."""
     names = [lookup.device(plan, device_of(ref)).name for ref in (cable.source, cable.dest)]
     sound = "audio cable" if isinstance(cable, AudioCable) else "cable"
-    side = f", {cable.leg}" if isinstance(cable, AudioCable) and cable.leg != "both" else ""
+    side = f", {say(cable.leg)}" if isinstance(cable, AudioCable) and cable.leg != "both" else ""
     return say(
         "{sound} {names} to {names_2}{side}",
-        sound=sound,
+        sound=say(sound),
         names=names[0],
         names_2=names[1],
         side=side,

@@ -9,6 +9,7 @@ from itertools import permutations
 from typing import Any, NamedTuple
 
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.cliques import Place, cover, edge, grown, sides
 from vastzone.core.solve.problem import Apart, Groups, Problem, SoftDemand
 
@@ -79,7 +80,7 @@ class Model:
 
     def _go_on(self, place: int) -> None:
         if place % PIECE == 0:
-            go_on(self._progress, "Stating what must hold", 0.15)
+            go_on(self._progress, say("Stating what must hold"), 0.15)
 
     @property
     def literals(self) -> dict[Name, Any]:

@@ -74,7 +74,7 @@ class Solution(NamedTuple):
 
     def edit(self) -> Edit:
         """All of it as one undo step."""
-        return Edit("Work out numbers", lambda _: self.plan)
+        return Edit(say("Work out numbers"), lambda _: self.plan)
 
 
 class Attempt(NamedTuple):
@@ -147,7 +147,7 @@ def solution(plan: Plan, tried: Attempt, progress: Progress | None = None) -> So
     _read(tried.shaped.plan, progress)
     values = _everywhere(tried.shaped.plan, values)
     changes = _kept(tried.shaped.plan, values)
-    worked = set_numbers(changes, "Work out numbers").change(tried.shaped.plan)
+    worked = set_numbers(changes, say("Work out numbers")).change(tried.shaped.plan)
     solved = without_unneeded(plan, worked)
     _read(solved, progress)
     numbers = _numbers(plan, solved, tried, progress)
@@ -158,7 +158,7 @@ def solution(plan: Plan, tried: Attempt, progress: Progress | None = None) -> So
 
 def _read(plan: Plan, progress: Progress | None) -> None:
     for _ in reading(plan):
-        go_on(progress, "Putting the numbers in place", 0.9)
+        go_on(progress, say("Putting the numbers in place"), 0.9)
 
 
 def _kept(plan: Plan, values: dict[str, int]) -> dict[str, int]:
@@ -211,7 +211,7 @@ def _numbers(old: Plan, new: Plan, tried: Attempt, progress: Progress | None) ->
     why = Why(new, tried.problem, tried.groups)
     for place, (ref, dial) in enumerate(dials(new).items()):
         if place % PIECE == 0:
-            go_on(progress, "Why each is what it is", 0.92)
+            go_on(progress, say("Why each is what it is"), 0.92)
         was = before[ref].value if ref in before else None
         if was != dial.value and not (was is None and _as_new(dial)):
             numbers.append(Number(ref, was, dial.value, why.reason(dial)))

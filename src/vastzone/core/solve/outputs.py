@@ -28,6 +28,7 @@ from vastzone.core.progress import Progress, go_on
 from vastzone.core.say import say
 from vastzone.core.solve.holds import locked
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
+from vastzone.core.text import ALL, listed
 
 Carried = dict[tuple[str, int, str, bool], list[Binding]]
 """Bindings by device, program, zone or send, and whether it is a zone."""
@@ -39,7 +40,7 @@ def choose_ways(shaped: Shaped, progress: Progress | None = None) -> Shaped:
     plan, obstacles = _stop_passing_on(shaped.plan, carried), list(shaped.obstacles)
     fits: set[tuple[str, bool, tuple[str, ...], frozenset[str]]] = set()
     for (device, number, thing, is_zone), notes_carried in carried.items():
-        go_on(progress, "Ways by which each wish arrives once", 0.04)
+        go_on(progress, say("Ways by which each wish arrives once"), 0.04)
         owner = lookup.device(plan, device)
         sender = _sender(owner, number, thing, is_zone)
         parties = frozenset(item.wish.plays or item.wish.moves or "" for item in notes_carried)
@@ -51,7 +52,7 @@ def choose_ways(shaped: Shaped, progress: Progress | None = None) -> Shaped:
             obstacles.append(_no_way(plan, owner, notes_carried))
             continue
         if local is not owner.local:
-            plan = set_device(device, "Local control", local=local).change(plan)
+            plan = set_device(device, say("Local control"), local=local).change(plan)
         if ports == sender.ports:
             fits.add(like)
         else:
@@ -92,7 +93,7 @@ def _stop_passing_on(plan: Plan, carried: Carried) -> Plan:
     for device, thru in thrus if wrong else ():
         here = lookup.device(plan, device)
         kept = tuple(other for other in here.thrus if other is not thru)
-        tried = set_device(device, "Thru", thrus=kept).change(plan)
+        tried = set_device(device, say("Thru"), thrus=kept).change(plan)
         # Greedy, one switch at a time: each is kept only where it mends something.
         left = _wrong(tried, carried)
         if left < wrong:
@@ -193,7 +194,7 @@ def _no_way(plan: Plan, owner: Device, bindings: list[Binding]) -> Obstacle:
         if ways[party] != 1:
             name = lookup.device(plan, device_of(party)).name
             return Obstacle((binding.wish.id,), (), _how_it_fails(owner, name, ways[party]))
-    names = " and ".join(item.wish.name for item in bindings)
+    names = listed((item.wish.name for item in bindings), ALL)
     return Obstacle(
         tuple(item.wish.id for item in bindings),
         (),

@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.pedals import FootWish, Meeting, Pedal, PedalPlug, serves, suited
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.pedal_fit import (
     CARE,
@@ -20,7 +21,7 @@ from vastzone.core.solve.pedal_fit import (
 
 SECONDS = 5.0
 """The longest that one search may take; ten pedals with two wishes each take a tenth of it."""
-WHAT = "Trying every pedal in every jack"
+WHAT = say("Trying every pedal in every jack")
 Triple = tuple[int, int, int]
 """A wish, a pedal and a jack, by their places."""
 

@@ -97,7 +97,7 @@ def _best_anywhere(
     wish: FootWish, owner: Pedal, pedals: tuple[Pedal, ...], sockets: tuple[DeviceJack, ...]
 ) -> Meeting:
     """How well a wish could be done at all; its own pedal tells why it cannot."""
-    best = Meeting("not", "no device here has a jack for pedals")
+    best = Meeting("not", say("no device here has a jack for pedals"))
     others = () if wish.tied else pedals
     for pedal in (owner, *others):
         for socket in sockets:
@@ -108,7 +108,7 @@ def _best_anywhere(
     return (
         best
         if _offered(wish, sockets)
-        else Meeting("not", say("no jack offers {function}", function=wish.function))
+        else Meeting("not", say("no jack offers {function}", function=say(wish.function)))
     )
 
 

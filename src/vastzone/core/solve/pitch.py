@@ -24,6 +24,7 @@ from vastzone.core.say import say
 from vastzone.core.solve.holds import Holds, held
 from vastzone.core.solve.senders import receivers
 from vastzone.core.solve.shaped import Binding, Obstacle, Shaped
+from vastzone.core.text import ALL, listed
 
 Node = tuple[str, ...]
 """A zone («zone», device, program, zone), a part («part», device, part), all parts of a device that
@@ -72,7 +73,7 @@ def choose_shifts(shaped: Shaped, progress: Progress | None = None) -> Shaped:
     left = dict.fromkeys(edges)
     # Zones and parts that are tied by wishes move together: one tie at a time is settled.
     while left:
-        go_on(progress, "Transpositions", 0.06)
+        go_on(progress, say("Transpositions"), 0.06)
         start = next(iter(left))
         lines, bindings, clash = _walk(start, edges)
         for node in lines:
@@ -251,7 +252,7 @@ def answers(plan: Plan, ref: str) -> tuple[int, int]:
 
 
 def _obstacle(plan: Plan, bindings: list[Binding]) -> Obstacle:
-    names = " and ".join(dict.fromkeys(b.wish.name for b in bindings[:4]))
+    names = listed(dict.fromkeys(b.wish.name for b in bindings[:4]), ALL)
     locks = []
     for setting in plan.settings:
         if setting.hold == "locked" and read_setting_ref(setting.ref).field in IN_THE_WAY:
@@ -267,7 +268,7 @@ def _set(plan: Plan, node: Node, value: int) -> Plan:
     owner = lookup.device(plan, node[1])
     if node[0] in ("part", "parts"):
         for part in _parts_of(owner, node):
-            plan = set_part(owner.id, part.id, "Transpose", transpose=value).change(plan)
+            plan = set_part(owner.id, part.id, say("Transpose"), transpose=value).change(plan)
         return plan
     zone = lookup.zone(owner, int(node[2]), node[3])
     octaves, semitones = _ways_to_shift(plan, owner, int(node[2]), zone)
@@ -282,5 +283,5 @@ def _set(plan: Plan, node: Node, value: int) -> Plan:
             if best is None or cost < best[0]:
                 best = (cost, changes)
     assert best is not None, "a shift is chosen among those that are possible"
-    edit = set_zone(owner.id, int(node[2]), zone.id, "Transpose", **best[1])
+    edit = set_zone(owner.id, int(node[2]), zone.id, say("Transpose"), **best[1])
     return edit.change(plan)

@@ -21,6 +21,7 @@ from vastzone.core.plan.model.triggers import (
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.core.solve.constraints import SearchResult, search
 
 SPLIT, MOVE, SET = 1_000_000, 1000, 1
@@ -115,9 +116,9 @@ def fit(
     Raises Cancelled.
     """
     task = _Task(pads, jacks, now, splitters, progress)
-    best = task.solve("The best plugging", 0.1)
+    best = task.solve(say("The best plugging"), 0.1)
     wanted = next_best and bool(best.plugs)
-    following = task.solve("The next best", 0.4, other_than=best) if wanted else None
+    following = task.solve(say("The next best"), 0.4, other_than=best) if wanted else None
     musts = set()
     for pad in pads:
         if pad.importance == "must":
@@ -369,7 +370,7 @@ class _Task(NamedTuple):
         """For the first few pads left out: the best plugging that has them in."""
         left_out = []
         for ident in best.left_out[:MOST_CHOICES]:
-            instead = self.solve("What else could be chosen", 0.7, with_pad=ident)
+            instead = self.solve(say("What else could be chosen"), 0.7, with_pad=ident)
             if ident in instead.kept:
                 left_out.append(LeftOutPad(ident, instead, best.worth - instead.worth))
         return tuple(left_out)

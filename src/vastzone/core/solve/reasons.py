@@ -14,14 +14,14 @@ from vastzone.core.solve.problem import Groups, Problem, Variable
 from vastzone.core.text import listed
 
 MANNERS = {
-    "name": "The program is called after the scene that is on it.",
-    "message": "By this kind of message it does what was wished.",
-    "mode": "In this mode sender and receiver work together at every press.",
-    "outputs": "By this output every note arrives once.",
-    "least": "So far it is wished to go.",
-    "most": "So far it is wished to go.",
-    "answers": "The receiver learns what the control sends already.",
-    "local": "The keys reach their own sounds by cable already.",
+    "name": say("The program is called after the scene that is on it."),
+    "message": say("By this kind of message it does what was wished."),
+    "mode": say("In this mode sender and receiver work together at every press."),
+    "outputs": say("By this output every note arrives once."),
+    "least": say("So far it is wished to go."),
+    "most": say("So far it is wished to go."),
+    "answers": say("The receiver learns what the control sends already."),
+    "local": say("The keys reach their own sounds by cable already."),
 }
 """Why something that is no number is as it is."""
 
@@ -46,16 +46,16 @@ class Why:
         """The reason of one number that was worked out."""
         field = dial.field.id
         if dial.owner.kind == "passed on":
-            return "Every note arrives once without it."
+            return say("Every note arrives once without it.")
         if field in MANNERS:
             return MANNERS[field]
         if dial.kind in ("zone-range", "part-range"):
             return _range(dial, field)
         if dial.kind in ("zone-shift", "part-shift"):
-            return "With this, every key sounds at the pitch that was wished."
+            return say("With this, every key sounds at the pitch that was wished.")
         index = self._of.get(dial.ref)
         if index is None:
-            return "It is sent on the way to what was wished."
+            return say("It is sent on the way to what was wished.")
         variables = self._problem.variables
         tied = []
         for n in self._members[self._groups.of[index]]:
@@ -81,20 +81,22 @@ class Why:
 
     def _channel(self, dial: Dial, group: int) -> str:
         if len(self._groups.domains[group]) == 1:
-            return "What is wished for is heard on this channel only."
+            return say("What is wished for is heard on this channel only.")
         used = self._used_beside(group)
         lower = {value for value in self._groups.domains[group] if value < dial.number}
         if lower <= used and dial.number not in used:
-            return "The lowest channel that nothing else uses."
-        return "On this channel nothing else is heard that is not meant."
+            return say("The lowest channel that nothing else uses.")
+        return say("On this channel nothing else is heard that is not meant.")
 
 
 def _range(dial: Dial, field: str) -> str:
     if field == "on":
-        return "A wish uses this zone." if dial.value else "No wish uses this zone."
+        return say("A wish uses this zone.") if dial.value else say("No wish uses this zone.")
     if dial.kind == "part-range":
-        return "It answers just what the wishes send to it."
-    return "The wish begins here." if field in ("low", "vel_low") else "The wish ends here."
+        return say("It answers just what the wishes send to it.")
+    return (
+        say("The wish begins here.") if field in ("low", "vel_low") else say("The wish ends here.")
+    )
 
 
 def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: bool) -> str:
@@ -107,13 +109,13 @@ def _tied(plan: Plan, dial: Dial, own: Variable, tied: list[Variable], rhythm: b
         return say("{name_of} is on {dial} already.", name_of=name_of(plan, stays), dial=dial.value)
     if own.family == "note":
         only = len(own.domain) == 1
-        return PITCH_WISHED if only else "The next note that nothing else here uses."
+        return PITCH_WISHED if only else say("The next note that nothing else here uses.")
     if dial.value == 10 and rhythm:
-        return "By custom the rhythm section is on channel 10."
+        return say("By custom the rhythm section is on channel 10.")
     return ""
 
 
-PITCH_WISHED = "This is the pitch that was wished."
+PITCH_WISHED = say("This is the pitch that was wished.")
 
 
 def _first_named(variables: Iterable[Variable]) -> str:
@@ -132,7 +134,7 @@ def _is_controller(dial: Dial) -> bool:
 
 def _controller(dial: Dial, roles: frozenset[int]) -> str:
     if dial.number > LAST_CONTROLLER or not _is_controller(dial):
-        return "The target listens for this."
+        return say("The target listens for this.")
     meaning = CONTROLLERS[dial.number].meaning
     if dial.number in roles:
         return say(

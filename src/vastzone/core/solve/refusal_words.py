@@ -8,7 +8,7 @@ from vastzone.core.solve.numbers import Attempt
 from vastzone.core.solve.problem import Variable
 from vastzone.core.solve.reasons import in_words
 
-NOTHING_HOLDS = (
+NOTHING_HOLDS = say(
     "What these devices cannot change leaves no numbers that hold, even with wishes left out: "
     "unlock or free some of what they keep."
 )
@@ -40,7 +40,7 @@ def refusal_sentence(
         if len(wishes) > 1
         else say("The wish {named} cannot", named=named)
     )
-    both = say(" hold with the locks {locked}", locked=locked) if locked else " hold"
+    both = say(" hold with the locks {locked}", locked=locked) if locked else say(" hold")
     return (
         say(
             "{wished} all{both}{in_the_way}.",
@@ -60,7 +60,9 @@ def _in_the_way(tried: Attempt) -> str:
     if tried.problem is None or tried.groups is None:
         return ""
     if tried.groups.clash is None:
-        return ": something else would sound or move as well, and nothing here keeps the two apart"
+        return say(
+            ": something else would sound or move as well, and nothing here keeps the two apart"
+        )
     told = []
     for index, variable in enumerate(tried.problem.variables):
         tied = tried.groups.of[index] == tried.groups.clash
@@ -76,7 +78,7 @@ def _stays(plan: Plan, variable: Variable) -> str:
         return say("{what} has no number left", what=what)
     (value,) = variable.domain
     dial = dials(plan)[ref]
-    said = dial.field.values.say(dial.owner, value)
+    said = dial.field.values.words(dial.owner, value)
     return (
         say("{what} is locked at {said}", what=what, said=said)
         if variable.locked

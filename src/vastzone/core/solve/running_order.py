@@ -10,6 +10,7 @@ from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.core.setlist.costs import cost_matrix
 from vastzone.core.solve.constraints import search
 
@@ -67,7 +68,7 @@ def best_order(
     model.minimize(sum(costs))
     for one in range(count - 1):
         model.add_hint(literals[one, one + 1], True)
-    found = search(model, SECONDS, progress, "Order of songs")
+    found = search(model, SECONDS, progress, say("Order of songs"))
     if found is None:
         return now
     order = _followed(found.solver, arcs)

@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 
 from vastzone.core.plan.model.wishes import Schools
 from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
 from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.constraints import SearchResult, search
 from vastzone.core.solve.levels import (
@@ -50,7 +51,7 @@ def solve(
     model = Model(problem, groups, progress)
     if not model.possible:
         return None
-    first = Level("Fewest changed numbers", {} if only_feasible else change_costs(model))
+    first = Level(say("Fewest changed numbers"), {} if only_feasible else change_costs(model))
     found = _run(model, first.costs, progress, first.name, 0.2, SECONDS)
     if found is None:
         return None
@@ -79,19 +80,19 @@ def _by_taste(
     if not model.possible:
         return best, 1.0
     earlier = [change_costs(model)]
-    taste = Level("Schools", school_costs(model, schools))
+    taste = Level(say("Schools"), school_costs(model, schools))
     gap = 0.0
     model.cp.add(_weighed(model, earlier[0]) <= changes)
     best, short = _improved(model, taste, earlier, best, progress, 0.4)
     earlier.append(taste.costs)
     gap = max(gap, short)
     _settle(model, taste.costs, best)
-    order = Level("The order of the controls", order_costs(model, schools, best))
+    order = Level(say("The order of the controls"), order_costs(model, schools, best))
     best, short = _improved(model, order, earlier, best, progress, 0.6)
     earlier.append(order.costs)
     gap = max(gap, short)
     _settle(model, order.costs, best)
-    lowest = Level("Rhythm on 10, and low numbers", lowest_costs(model, schools))
+    lowest = Level(say("Rhythm on 10, and low numbers"), lowest_costs(model, schools))
     best, short = _improved(model, lowest, earlier, best, progress, 0.8)
     return best, max(gap, short)
 
@@ -160,7 +161,7 @@ def _guessed(
             continue
         worth = []
         for group in groups:
-            go_on(progress, "A guess to begin with", 0.4)
+            go_on(progress, say("A guess to begin with"), 0.4)
             now = best.of_group[group]
             row_worth = []
             for value in values:
@@ -200,7 +201,7 @@ def silenced(
         name, falls_silent = model.new_literal()
         model.cp.add_bool_or([goes_on, falls_silent])
         weighed[name] = 1
-    found = _run(model, weighed, progress, "What goes on playing", 0.1, SECONDS)
+    found = _run(model, weighed, progress, say("What goes on playing"), 0.1, SECONDS)
     if found is None:
         return None
     return frozenset(wish for wish, goes_on in model.goes_on.items() if not found.true(goes_on))

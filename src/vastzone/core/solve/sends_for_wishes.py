@@ -20,7 +20,7 @@ from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.loads import ControlInProgram, Load, loads_of, sent_ends
 from vastzone.core.solve.shaped import Binding, Obstacle
-from vastzone.core.text import listed
+from vastzone.core.text import ALL, listed
 
 SET = ("message", "channel", "mode", "low", "high", "vel_low", "vel_high")
 """The fields that are set here; numbers and channels are worked out later."""
@@ -108,7 +108,7 @@ def _not_struck(here: ControlInProgram, wishes: list[Wish]) -> Obstacle | None:
     """A control of a module whose input has no pad that would strike it."""
     if here.control.id not in dict(strokes_as(here.plan, here.owner)):
         return None
-    wished = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
+    wished = listed(dict.fromkeys(wish.name for wish in wishes[:4]), ALL)
     sentence = say(
         "{control} of {owner} is not struck by what is plugged in there: plug in a pad that "
         "has it for {wished}.",
@@ -303,7 +303,7 @@ def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -
     group = load.wishes
     wishes = tuple(wish.id for wish in group)
     name = say("{control} of {owner}", control=here.control.name, owner=here.owner.name)
-    wished = " and ".join(dict.fromkeys(wish.name for wish in group[:4]))
+    wished = listed(dict.fromkeys(wish.name for wish in group[:4]), ALL)
     message = MESSAGE_WORDS.get(new.message, new.message)
     if new.message not in messages_of(here.control) and (old is None or old.message != new.message):
         return Obstacle(
@@ -320,7 +320,7 @@ def _obstacle(here: ControlInProgram, old: Send | None, new: Send, load: Load) -
     if kept and old is not None:
         place = send_place(here.owner.id, here.program.id, old.thing)
         locks = here.holds.locks(place, kept)
-        how = "is locked" if locks else "cannot be changed"
+        how = say("is locked") if locks else say("cannot be changed")
         return Obstacle(
             wishes,
             locks,

@@ -162,7 +162,7 @@ def _on_keys(before: Plan, wish: Wish, device: Device, bed: Keybed) -> Iterator[
                 if abs(octave) > 1
                 else say(", {octave} octave ", octave=abs(octave))
             )
-            where += "up" if octave > 0 else "down"
+            where += say("up") if octave > 0 else say("down")
         yield StandIn(new, share, 1 + abs(octave), _slots(new), where)
 
 

@@ -28,6 +28,7 @@ from vastzone.core.plan.queries.wishes_in_scenes import WishesOfSources, wishes_
 from vastzone.core.plan.refs import owner_place, read_ref, ref_to, send_place, thing_of
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.proof.unwished import is_heard, spots_of, welcome_in
+from vastzone.core.say import say
 from vastzone.core.solve.shaped import Binding
 
 MEANT, NOISE = "standing!", "noise!"
@@ -51,7 +52,7 @@ def standing(plan: Plan, memory: Memory, progress: Progress | None = None) -> tu
     """
     found: dict[Binding, None] = {}
     for here in _places(plan, memory):
-        go_on(progress, "What plays today", 0.01)
+        go_on(progress, say("What plays today"), 0.01)
         found.update(dict.fromkeys(here.movements()))
         # Where nothing at all was told or set, nothing sounds that is not wished.
         if here.spots or here.welcome:

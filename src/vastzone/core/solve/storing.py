@@ -17,6 +17,7 @@ from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import owner_place, setting_in
 from vastzone.core.progress import Progress
+from vastzone.core.say import say
 from vastzone.core.setlist.changes import presses_of_walk, stored_slots
 from vastzone.core.solve.chain import best_chain
 from vastzone.core.solve.constraints import search
@@ -228,7 +229,7 @@ class _Search:
         else:
             model.add(total <= presses)
             model.minimize(sum(self._moves(model, slots)))
-        what = f"Storing programs of {self._device.name}"
+        what = say("Storing programs of {device}", device=self._device.name)
         result = search(model, SECONDS / 2, progress, what)
         if result is None:
             return None

@@ -50,7 +50,7 @@ def shape(
     obstacles: list[Obstacle] = []
     wanted, holds = _Wanted(plan), Holds(plan)
     for ident in [device.id for device in plan.devices if device.programs]:
-        go_on(progress, "Programs for the scenes", 0.01)
+        go_on(progress, say("Programs for the scenes"), 0.01)
         plan, blocked = _programs(plan, ident, exempt, wanted)
         obstacles += blocked
     kept = []
@@ -60,7 +60,7 @@ def shape(
             kept.append(binding._replace(bond=bond))
     plan = with_ranges(with_learned_messages(plan) if learns else plan, holds)
     for ident in [device.id for device in plan.devices if device.programs]:
-        go_on(progress, "Zones and sends for the wishes", 0.02)
+        go_on(progress, say("Zones and sends for the wishes"), 0.02)
         plan, bound, blocked = _fill(plan, ident, wanted, holds, kept)
         bindings += bound
         obstacles += blocked

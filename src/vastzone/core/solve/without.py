@@ -133,7 +133,7 @@ def _stood_in(
     best, best_ways = plan, {}
     best_weight = _weight(before, plan, {})
     for number in range(ROUNDS):
-        go_on(progress, "Looking for what can stand in", number / ROUNDS)
+        go_on(progress, say("Looking for what can stand in"), number / ROUNDS)
         chosen = choose(table, known, scenes, forbidden)
         ways = {ident: way for ident, way in chosen.items() if way.moved}
         if not ways:
@@ -167,7 +167,7 @@ def _worked_out(
     """Numbers for the chosen wishes; or whose fault it is that there are none."""
     wishes = tuple(chosen[wish.id].wish for wish in before.wishes if wish.id in chosen)
     try:
-        wished = set_plan("Stand in", wishes=wishes).change(plan)
+        wished = set_plan(say("Stand in"), wishes=wishes).change(plan)
     except EditError:
         return None, frozenset(chosen)
     if any(True for _ in problems(wished)):

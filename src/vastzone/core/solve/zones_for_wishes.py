@@ -20,6 +20,7 @@ from vastzone.core.solve.assignment import assigned
 from vastzone.core.solve.holds import Holds
 from vastzone.core.solve.shaped import Binding, Obstacle
 from vastzone.core.solve.zone_pieces import KeyWindow, Piece, pieces_of, sharing, wished_window
+from vastzone.core.text import ALL, listed
 
 SAME_RANGE, SAME_END, SAME_VELOCITIES, SAME_NAME, IS_ON = 200, 30, 50, 40, 10
 SAME_PITCH, SAME_CHANNEL = 20, 5
@@ -266,7 +267,7 @@ def _no_zone(bed: BedInProgram, wishes: list[Wish]) -> Obstacle:
     kept: list[str] = []
     for zone in bed.zones:
         kept.extend(bed.holds.locks(bed.place(zone), WINDOW))
-    named = " and ".join(dict.fromkeys(wish.name for wish in wishes[:4]))
+    named = listed(dict.fromkeys(wish.name for wish in wishes[:4]), ALL)
     where = say("{bed} of {owner}", bed=bed.bed.name, owner=bed.owner.name)
     if bed.room is not None and len(pieces) > bed.room:
         sentence = say(

@@ -26,7 +26,7 @@ class BigLine(Drawn):
         self.line: CardLine | None = None
         self.share = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("What to dial now")
+        self.setAccessibleName(say("What to dial now"))
 
     def show_line(self, head: str, line: CardLine | None, foot: str, share: float) -> None:
         """Show a line under a heading, with what comes next below; ``share`` of them are done."""

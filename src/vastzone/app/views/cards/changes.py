@@ -24,7 +24,7 @@ from vastzone.files.memory_file import SUFFIX as MEMORY
 from vastzone.files.memory_file import read_memory
 from vastzone.files.native import read as read_plan
 
-PLAN, NOW = "the plan", "what the devices hold"
+PLAN, NOW = say("the plan"), say("what the devices hold")
 
 
 class Side(NamedTuple):
@@ -47,21 +47,21 @@ class ChangesPage(QWidget):
         bar = QHBoxLayout()
         bar.setSpacing(8)
         self.older, self.newer = CalmCombo(), CalmCombo()
-        self.older.setAccessibleName("Compare")
-        self.newer.setAccessibleName("with")
-        for words, combo in (("Compare", self.older), ("with", self.newer)):
+        self.older.setAccessibleName(say("Compare"))
+        self.newer.setAccessibleName(say("with"))
+        for words, combo in ((say("Compare"), self.older), (say("with"), self.newer)):
             label = Label(words)
             label.setProperty("role", "muted")
             bar.addWidget(label)
             bar.addWidget(combo)
             combo.currentIndexChanged.connect(lambda _: self._tell())
-        file = Button("A file…")
+        file = Button(say("A file…"))
         file.clicked.connect(self.choose)
         bar.addWidget(file)
         self._words = Elided("muted")
         bar.addWidget(self._words, 1)
         box.addLayout(bar)
-        self.table = reading_table(("What differs",), "Differences")
+        self.table = reading_table((say("What differs"),), say("Differences"))
         self.table.horizontalHeader().setStretchLastSection(True)
         self.table.horizontalHeader().hide()
         box.addWidget(self.table, 1)
@@ -116,7 +116,7 @@ class ChangesPage(QWidget):
         told = self.told()
         rows = []
         for (device, program), sentences in by_device(told).items():
-            head = ", ".join(filter(None, (device, program))) or "The plan"
+            head = ", ".join(filter(None, (device, program))) or say("The plan")
             face = bold(THEME.colours.text_px + 1)
             rows.append(row_of([Cell(head, face=face, heading=True, colour=THEME.colours.ink)]))
             rows.extend(row_of([f"    {sentence}"]) for sentence in sentences)
@@ -124,7 +124,7 @@ class ChangesPage(QWidget):
         self._words.show_text(
             say_many("{count} difference", "{count} differences", len(told))
             if told
-            else "Nothing differs."
+            else say("Nothing differs.")
         )
 
     def choose(self) -> None:

@@ -51,7 +51,7 @@ class DialPage(QWidget):
         self._down = False
         desk.stage.heard.connect(self._heard)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("What is dialled, line by line")
+        self.setAccessibleName(say("What is dialled, line by line"))
         self.big = BigLine()
         self.face = PanelFace(self._press)
         self.said = Label("")
@@ -69,30 +69,30 @@ class DialPage(QWidget):
         bar = QHBoxLayout()
         bar.setSpacing(8)
         self.devices = CalmCombo()
-        self.devices.setAccessibleName("Device that is dialled")
+        self.devices.setAccessibleName(say("Device that is dialled"))
         self.devices.activated.connect(lambda _: self._onward(self.devices.currentData()))
-        self.later = Button("Later")
-        set_tip(self.later, "Leave this line for later (N)")
+        self.later = Button(say("Later"))
+        set_tip(self.later, say("Leave this line for later (N)"))
         self.later.clicked.connect(self.skip)
-        self.back = Button("Back")
-        set_tip(self.back, "Take the last one back (Backspace)")
+        self.back = Button(say("Back"))
+        set_tip(self.back, say("Take the last one back (Backspace)"))
         self.back.clicked.connect(self.take_back)
-        self.next = Button("Done, next")
-        set_tip(self.next, "It is dialled (Space)")
+        self.next = Button(say("Done, next"))
+        set_tip(self.next, say("It is dialled (Space)"))
         self.next.setProperty("role", "primary")
         self.next.clicked.connect(self.do)
-        self.practise = Button("Practise")
+        self.practise = Button(say("Practise"))
         self.practise.setCheckable(True)
-        set_tip(self.practise, "Dial the simulated device below; nothing of it is kept")
+        set_tip(self.practise, say("Dial the simulated device below; nothing of it is kept"))
         self.practise.toggled.connect(self._practise)
         self.fault = CalmCombo()
-        self.fault.setAccessibleName("What is wrong with the simulated device")
-        self.fault.addItem("no fault", "")
-        self.fault.addItem("a hidden fault", "any")
+        self.fault.setAccessibleName(say("What is wrong with the simulated device"))
+        self.fault.addItem(say("no fault"), "")
+        self.fault.addItem(say("a hidden fault"), "any")
         for hidden in HIDDEN:
             self.fault.addItem(hidden, hidden)
         self.fault.currentIndexChanged.connect(lambda _: self._practise(self.practise.isChecked()))
-        self.read = Button("Read it back")
+        self.read = Button(say("Read it back"))
         self.read.clicked.connect(self.read_back)
         for widget in (self.devices, self.back, self.later, self.next):
             bar.addWidget(widget)
@@ -145,12 +145,14 @@ class DialPage(QWidget):
                     ),
                 )
             )
-        foot = self._after(line, lines) if line is not None else "All of it is dialled."
+        foot = self._after(line, lines) if line is not None else say("All of it is dialled.")
         self.big.warning = self._warning(line)
         self.big.show_line(head, line, foot, done / len(lines) if lines else 1.0)
         self._show_devices(card)
         following = self._following()
-        self.next.setText("Done, next" if line is not None or not following else "Next device")
+        self.next.setText(
+            say("Done, next") if line is not None or not following else say("Next device")
+        )
         self.next.setEnabled(line is not None or bool(following))
         self.later.setEnabled(left > 1)
         self.back.setEnabled(self.practice is None and bool(self._desk.held.label))
@@ -187,7 +189,9 @@ class DialPage(QWidget):
     def _after(self, line: CardLine, lines: tuple[CardLine, ...]) -> str:
         waiting = [one for one in lines if one.waits and one.operation != line.operation]
         return (
-            say("then: {waiting}", waiting=waiting[0].words) if waiting else "This is the last one."
+            say("then: {waiting}", waiting=waiting[0].words)
+            if waiting
+            else say("This is the last one.")
         )
 
     def _warning(self, line: CardLine | None) -> str:
@@ -249,7 +253,7 @@ class DialPage(QWidget):
     def _press(self, operation: Operation) -> None:
         """A key of the simulated panel: it only acts in practice."""
         if self.practice is None:
-            self._tell("Press “Practise” to use the simulated panel.")
+            self._tell(say("Press “Practise” to use the simulated panel."))
             return
         self.practice.operate(operation)
         self._show()
@@ -272,7 +276,7 @@ class DialPage(QWidget):
         if on and self.card is not None:
             device = lookup.device(self._desk.planned, self.card.device)
             self.practice = Practice(self._desk.planned, self._desk.memory, device, self._hidden())
-            self._tell("Practice: nothing of this is kept.")
+            self._tell(say("Practice: nothing of this is kept."))
         self._show()
 
     def _hidden(self) -> frozenset[HiddenFault]:
@@ -293,9 +297,9 @@ class DialPage(QWidget):
                 say("It holds otherwise than you thought. {words}{more}", words=words, more=more)
             )
         elif self.practice.is_over:
-            self._tell("It holds all of the plan.")
+            self._tell(say("It holds all of the plan."))
         else:
-            self._tell("It holds what you thought.")
+            self._tell(say("It holds what you thought."))
         self._show()
 
     def event(self, event: QEvent) -> bool:

@@ -30,9 +30,9 @@ from vastzone.desk.session import Desk
 from vastzone.files.memory_file import read_memory, write_memory
 
 BEGINNINGS: tuple[tuple[str, Begin], ...] = (
-    ("It is out of its box", "out of the box"),
-    ("It holds what is planned", "as planned"),
-    ("Nobody knows what it holds", "not known"),
+    (say("It is out of its box"), "out of the box"),
+    (say("It holds what is planned"), "as planned"),
+    (say("Nobody knows what it holds"), "not known"),
 )
 
 
@@ -49,7 +49,7 @@ class MemoryMenu(QMenu):
         super().__init__(parent)
         self._parent, self._desk, self._chosen = parent, desk, chosen
         self._bring_back = bring_back
-        self._again = QMenu("Bring back", self)
+        self._again = QMenu(say("Bring back"), self)
         self.aboutToShow.connect(self.fill)
 
     def fill(self) -> None:
@@ -59,12 +59,12 @@ class MemoryMenu(QMenu):
         if device is None:
             return
         held = memory_of(self._desk.memory, device)
-        add_action(self, "Switch it off and on", partial(self._power, device))
+        add_action(self, say("Switch it off and on"), partial(self._power, device))
         for words, begin in BEGINNINGS:
             add_action(self, words, partial(self._begin, device, begin))
-        add_action(self, "Reset it to how it left the factory", partial(self._reset, device))
+        add_action(self, say("Reset it to how it left the factory"), partial(self._reset, device))
         if device.console is not None and device.console.encoder.erases:
-            words = "Set it up anew: that erases all that it holds"
+            words = say("Set it up anew: that erases all that it holds")
             add_action(self, words, partial(self._set_up, device))
         self.addSeparator()
         mark = held.backup
@@ -76,15 +76,15 @@ class MemoryMenu(QMenu):
                 else say(" (last on {on}, changed since)", on=mark.on)
             )
         add_action(self, say("Back up to a file…{told}", told=told), partial(self._back_up, device))
-        add_action(self, "Take what it holds from a file…", partial(self._take, device))
-        action = add_action(self, "Restore it from a backup…", partial(self._restore, device))
+        add_action(self, say("Take what it holds from a file…"), partial(self._take, device))
+        action = add_action(self, say("Restore it from a backup…"), partial(self._restore, device))
         action.setEnabled(device.storage.restores)
         self._fill_again(device, held)
 
     def _fill_again(self, device: Device, held: DeviceMemory) -> None:
         self._again.clear()
         for past in snapshots(held):
-            words = " ".join(filter(None, (past.on, past.label))) or "earlier"
+            words = " ".join(filter(None, (past.on, past.label))) or say("earlier")
             add_action(self._again, words, partial(self._bring, device, past))
         if not self._again.isEmpty():
             self.addMenu(self._again)

@@ -52,7 +52,7 @@ class CardPage(DrawnArea):
         self.at = 0
         self._tops: list[int] = [0]
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Card")
+        self.setAccessibleName(say("Card"))
         self.viewport().setMouseTracking(True)
 
     def show_card(
@@ -77,7 +77,7 @@ class CardPage(DrawnArea):
         """Say the row that the cursor is on to those who cannot see it."""
         if 0 <= self.at < len(self.rows):
             row = self.rows[self.at]
-            state = f": {row.line.state}" if row.line is not None else ""
+            state = f": {say(row.line.state)}" if row.line is not None else ""
             self.setAccessibleDescription(row.words + state)
 
     @property
@@ -101,7 +101,7 @@ class CardPage(DrawnArea):
         """The reasons of a row that is open."""
         if row.line is None or row.words not in self.open:
             return ()
-        return row.line.why or ("Nobody said why: it stands so in the plan.",)
+        return row.line.why or (say("Nobody said why: it stands so in the plan."),)
 
     def _warning(self, row: CardRow) -> str:
         if row.line is None or row.line.operation != self.warned:
@@ -307,7 +307,7 @@ def _tip(line: CardLine) -> str:
     if line.known is not None:
         told = line.known
         who = say(" by {by}", by=told.by) if told.by else ""
-        pieces.append(f"{told.how} {told.on}{who}".strip())
+        pieces.append(f"{say(told.how)} {told.on}{who}".strip())
     return ". ".join(filter(None, pieces))
 
 
@@ -318,4 +318,4 @@ def _value(line: CardLine | None) -> str:
     was = (
         say("was {before}", before=line.before) if line.before and line.before != line.after else ""
     )
-    return ", ".join(filter(None, (line.after, was, line.state)))
+    return ", ".join(filter(None, (line.after, was, say(line.state))))

@@ -15,7 +15,7 @@ from vastzone.core.memory.states import STATES
 from vastzone.core.say import say
 
 BOX, EDGE, STATE, SIGN = 24.0, 30.0, 132.0, 26.0
-AGAIN = " Press again to do it all the same."
+AGAIN = say(" Press again to do it all the same.")
 
 
 class RowPainter:
@@ -115,9 +115,9 @@ class RowPainter:
             high -= TALL * (self._lines - 1)
         sign = SIGN if line.kind in ("dial", "learn") else 0.0
         room = QRectF(rect.right() - EDGE - STATE, rect.top(), STATE - sign - 4, high)
-        words: str = line.state
+        words: str = say(line.state)
         if line.kind not in ("dial", "learn"):
-            words = "done" if line.done else ""
+            words = say("done") if line.done else ""
         if line.known is not None and line.known.on and words:
             words += f" {line.known.on[5:10]} {line.known.by}".rstrip()
         shade = colours.good if reached >= 2 else colours.caution if reached else colours.muted

@@ -36,7 +36,7 @@ class PanelFace(Drawn):
         self.shown: tuple[Shown, ...] = ()
         bound(self, "MinimumHeight", HIGH)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Simulated panel")
+        self.setAccessibleName(say("Simulated panel"))
 
     def sizeHint(self) -> QSize:
         """Wide and low."""
@@ -48,7 +48,9 @@ class PanelFace(Drawn):
         if panel is not None:
             on = panel.shows
             slot = (
-                "no slot" if on is None else say("slot {slot}", slot=slot_words(panel.device, on))
+                say("no slot")
+                if on is None
+                else say("slot {slot}", slot=slot_words(panel.device, on))
             )
             values = ", ".join(f"{one.name} {one.held}" for one in shown)
             self.setAccessibleDescription(f"{panel.device.name}: {slot}. {values}")
@@ -91,7 +93,7 @@ class PanelFace(Drawn):
         self._display(painter)
         for number, slot in enumerate(self.slots()):
             self._slot(painter, self.slot_rect(number), slot)
-        self._key(painter, self.power_rect(), "Power", "off and on", False)
+        self._key(painter, self.power_rect(), say("Power"), say("off and on"), False)
         painter.end()
 
     def elements(self) -> list[Element]:
@@ -107,7 +109,7 @@ class PanelFace(Drawn):
             key = say("slot {number}", number=number)
             told.append(Element(key, name, place, Role.RadioButton, checked=on, press=press))
         power = partial(self._pressed, Operation("power"))
-        told.append(Element("power", "Power, off and on", self.power_rect(), press=power))
+        told.append(Element("power", say("Power, off and on"), self.power_rect(), press=power))
         return with_words(told, self.said)
 
     def _display(self, painter: QPainter) -> None:
@@ -135,7 +137,7 @@ class PanelFace(Drawn):
         text(painter, line, name, colours.ink, bold(colours.text_px + 3))
         if edited:
             right = Qt.AlignmentFlag.AlignRight
-            told = "changed, not stored"
+            told = say("changed, not stored")
             text(painter, line, told, colours.caution, bold(colours.text_px - 1), right)
         top = line.bottom() + 2
         for one in self.shown:

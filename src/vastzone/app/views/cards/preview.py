@@ -89,12 +89,12 @@ class Preview(Dialog):
         row = QHBoxLayout()
         row.addWidget(self.count)
         row.addStretch()
-        self.print = Button("Print…")
+        self.print = Button(say("Print…"))
         self.print.setProperty("role", "primary")
         self.print.clicked.connect(self._print)
-        close = Button("Close")
+        close = Button(say("Close"))
         close.clicked.connect(self.reject)
-        self.save = Button("Save as PDF…")
+        self.save = Button(say("Save as PDF…"))
         self.save.clicked.connect(self._save)
         row.addWidget(close)
         row.addWidget(self.save)
@@ -102,7 +102,7 @@ class Preview(Dialog):
         scroll = QScrollArea()
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setWidgetResizable(True)
-        scroll.setAccessibleName("Pages")
+        scroll.setAccessibleName(say("Pages"))
         body = QWidget()
         inside = QVBoxLayout(body)
         inside.setSpacing(14)
@@ -131,7 +131,7 @@ class Preview(Dialog):
         if path is None:
             return
         try:
-            write_whole(self._pdf, path, "The sheet", replace=True)
+            write_whole(self._pdf, path, say("The sheet"), replace=True)
         except PlanError as error:
             self.count.setText(str(error))
         else:

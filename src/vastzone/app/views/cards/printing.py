@@ -12,6 +12,7 @@ from vastzone.app.jobs import BackgroundJob
 from vastzone.core.cards.card import Card
 from vastzone.core.errors import PlanError
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 from vastzone.desk.session import Desk
 from vastzone.files.reading import is_there
 
@@ -29,7 +30,7 @@ class Printing:
         from vastzone.files.sheets import to_pdf
 
         name, today = self._desk.planned.name, date.today().isoformat()
-        self._say("Laying the pages out …")
+        self._say(say("Laying the pages out …"))
         self._paper.start(lambda _: to_pdf(name, cards, today, reasons), done)
 
     def show_preview(self, cards: Cards, reasons: bool) -> None:
@@ -46,7 +47,7 @@ class Printing:
 
     def write(self, cards: Cards, reasons: bool) -> None:
         """Write PDF and CSV into a folder."""
-        folder = dialogs.ask_folder(self._parent, "Export the cards into a folder")
+        folder = dialogs.ask_folder(self._parent, say("Export the cards into a folder"))
         if folder is not None and self._may_replace(folder):
             self._lay_out(cards, reasons, partial(self._write, folder, cards))
 
@@ -59,7 +60,7 @@ class Printing:
         except PlanError as error:
             dialogs.tell(self._parent, str(error))
             return
-        self._say(say("Written: {path}", path=" and ".join(str(path) for path in written)))
+        self._say(say("Written: {path}", path=listed((str(path) for path in written), ALL)))
 
     def _may_replace(self, folder: Path) -> bool:
         """Whether cards that were written there before may be replaced."""
@@ -70,5 +71,5 @@ class Printing:
             if is_there(path):
                 names.append(path.name)
         return not names or dialogs.ask_replace(
-            self._parent, say("{names} are", names=" and ".join(names))
+            self._parent, say("{names} are", names=listed(names, ALL))
         )

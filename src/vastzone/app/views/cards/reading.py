@@ -36,7 +36,13 @@ from vastzone.core.text import quoted
 from vastzone.desk.session import Desk
 from vastzone.files.reading import MEGA, read_whole, text_of
 
-COLUMNS = ("Whose", "What", "Planned", "Thought to be", "The display shows")
+COLUMNS = (
+    say("Whose"),
+    say("What"),
+    say("Planned"),
+    say("Thought to be"),
+    say("The display shows"),
+)
 TYPED = 4
 
 
@@ -53,7 +59,7 @@ class ReadBack(Dialog):
         box.setContentsMargins(16, 14, 16, 14)
         box.setSpacing(10)
         box.addLayout(self._bar())
-        self.table = typing_table(COLUMNS, "Settings to read")
+        self.table = typing_table(COLUMNS, say("Settings to read"))
         self.table.held.typed.connect(self._enter)
         self.table.horizontalHeader().setStretchLastSection(True)
         for column, wide in enumerate((190, 150, 190, 190)):
@@ -87,7 +93,7 @@ class ReadBack(Dialog):
         bar = QHBoxLayout()
         bar.setSpacing(8)
         self.programs = CalmCombo()
-        self.programs.setAccessibleName("Program that the device shows")
+        self.programs.setAccessibleName(say("Program that the device shows"))
         for program in self.device.programs:
             shown = slot_words(self.device, slots_of(program)[0])
             self.programs.addItem(
@@ -99,15 +105,15 @@ class ReadBack(Dialog):
         self.programs.setVisible(bool(self.device.programs))
         self.programs.currentIndexChanged.connect(lambda _: self.show_rows())
         self.search = QLineEdit()
-        self.search.setPlaceholderText("Find a control, zone, part or setting")
-        self.search.setAccessibleName("Find a setting")
+        self.search.setPlaceholderText(say("Find a control, zone, part or setting"))
+        self.search.setAccessibleName(say("Find a setting"))
         self.search.textChanged.connect(lambda _: self.show_rows())
-        paste = Button("Paste a list")
-        set_tip(paste, "Rows of whose, what and value, as CSV")
+        paste = Button(say("Paste a list"))
+        set_tip(paste, say("Rows of whose, what and value, as CSV"))
         paste.clicked.connect(lambda: self.take(QApplication.clipboard().text()))
-        file = Button("Open a list…")
+        file = Button(say("Open a list…"))
         file.clicked.connect(self._open)
-        copy = Button("Copy the list")
+        copy = Button(say("Copy the list"))
         copy.clicked.connect(self._copy)
         for widget in (self.programs, self.search, paste, file, copy):
             bar.addWidget(widget, 1 if widget is self.search else 0)
@@ -116,9 +122,9 @@ class ReadBack(Dialog):
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.addStretch(1)
-        close = Button("Cancel")
+        close = Button(say("Cancel"))
         close.clicked.connect(self.reject)
-        self.apply = Button("That is what it shows")
+        self.apply = Button(say("That is what it shows"))
         self.apply.setProperty("role", "primary")
         self.apply.setDefault(False)
         self.apply.setAutoDefault(False)
@@ -163,7 +169,9 @@ class ReadBack(Dialog):
         for one in self._matches():
             differs = one.held != one.planned
             held = Cell(one.held, colour=colours.caution if differs else "")
-            typed = Cell(self.typed.get(one.ref, ""), typed=True, tip="Type what the display shows")
+            typed = Cell(
+                self.typed.get(one.ref, ""), typed=True, tip=say("Type what the display shows")
+            )
             rows.append(row_of([one.thing, one.name, one.planned, held, typed], one.ref))
         self.table.show_rows(rows)
         count = (

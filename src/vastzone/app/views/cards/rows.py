@@ -33,13 +33,13 @@ def rows_of(card: Card, remark: str = "") -> list[CardRow]:
             presses=card.presses,
         )
         if left
-        else "all dialled"
+        else say("all dialled")
     )
     head = " · ".join(filter(None, (below, remark)))
     rows = [CardRow("title", f"{card.name}\n{head}")]
     rows += [CardRow("prepare", line) for line in card.preparation]
     if card.plugging:
-        rows.append(CardRow("section", "What goes into its jacks, as one stands behind it"))
+        rows.append(CardRow("section", say("What goes into its jacks, as one stands behind it")))
         rows += [CardRow("prepare", line) for line in card.plugging]
     for section in card.sections:
         rows.append(CardRow("section", section.title))

@@ -29,7 +29,6 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
 from vastzone.core.say import say, say_many
 from vastzone.core.sheets.book import NAMES
-from vastzone.core.text import many
 from vastzone.desk.session import Desk
 from vastzone.files.paper import Form
 from vastzone.files.reading import is_there
@@ -48,23 +47,23 @@ class SheetsPage(QWidget):
         self._aside, self._writing = BackgroundJob(self), BackgroundJob(self)
         self._shown: tuple[Plan, Memory, Print] | None = None
         self.pdf = b""
-        self.list = RowList("Sheets")
+        self.list = RowList(say("Sheets"))
         bound(self.list, "FixedWidth", 196)
         lines: list[tuple[str, str]] = [(name, kind) for kind, name in NAMES.items()]
-        self.list.show_lines([*lines, ("The whole book", BOOK)], 0)
+        self.list.show_lines([*lines, (say("The whole book"), BOOK)], 0)
         self.list.chosen.connect(lambda _: self.refresh())
         self.paper = CalmCombo()
-        self.paper.setAccessibleName("Paper")
+        self.paper.setAccessibleName(say("Paper"))
         offer(self.paper, PAGES_SIZES)
         self.paper.activated.connect(lambda _: self.refresh())
-        self.large = QCheckBox("Large print")
+        self.large = QCheckBox(say("Large print"))
         self.large.toggled.connect(lambda _: self.refresh())
         self.words = quiet("")
-        self.print, self.save = Button("Print…"), Button("PDF…")
-        self.pictures, self.every = Button("SVG…"), Button("All…")
-        set_tip(self.save, "Save the chosen sheet as a PDF, into a folder")
-        set_tip(self.pictures, "Save the chosen sheet as pictures (SVG), a page each")
-        set_tip(self.every, "A PDF of every kind and the book, into a folder")
+        self.print, self.save = Button(say("Print…")), Button(say("PDF…"))
+        self.pictures, self.every = Button(say("SVG…")), Button(say("All…"))
+        set_tip(self.save, say("Save the chosen sheet as a PDF, into a folder"))
+        set_tip(self.pictures, say("Save the chosen sheet as pictures (SVG), a page each"))
+        set_tip(self.every, say("A PDF of every kind and the book, into a folder"))
         self.print.clicked.connect(self._print)
         self.save.clicked.connect(lambda: self._save("pdf"))
         self.pictures.clicked.connect(lambda: self._save("svg"))
@@ -76,7 +75,7 @@ class SheetsPage(QWidget):
         scroll = QScrollArea()
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setWidgetResizable(True)
-        scroll.setAccessibleName("Pages")
+        scroll.setAccessibleName(say("Pages"))
         scroll.setWidget(self._body)
         box, line, middle = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout()
         box.setContentsMargins(0, 2, 14, 8)
@@ -110,7 +109,7 @@ class SheetsPage(QWidget):
         if shown is not None and shown[0] is plan and shown[1] is memory and shown[2] == wanted:
             return
         self._shown = (plan, memory, wanted)
-        self.words.setText("Laying the pages out …")
+        self.words.setText(say("Laying the pages out …"))
         self._enable(False)
         self._aside.start(partial(_pages, plan, memory, wanted), self._show)
 
@@ -122,7 +121,7 @@ class SheetsPage(QWidget):
         self.pdf = pdf
         count = page_count(pdf)
         more = "" if count <= MOST else say(", the first {most} shown", most=MOST)
-        self.words.setText(f"{many(count, 'page')}{more}")
+        self.words.setText(say_many("{count} page", "{count} pages", count) + more)
         pictures = list(pages(pdf, DPI, MOST))
         while len(self._sheets) < len(pictures):
             sheet = Label()
@@ -155,7 +154,7 @@ class SheetsPage(QWidget):
         self._write((*NAMES, BOOK), "pdf")
 
     def _write(self, kinds: tuple[str, ...], file: FileKind) -> None:
-        folder = dialogs.ask_folder(self, "Save the sheets into a folder")
+        folder = dialogs.ask_folder(self, say("Save the sheets into a folder"))
         if folder is None or self._shown is None:
             return
         there = [f"{kind}.pdf" for kind in kinds if is_there(folder / f"{kind}.pdf")]
@@ -166,7 +165,7 @@ class SheetsPage(QWidget):
         ):
             return
         plan, memory, wanted = self._shown
-        self.words.setText("Writing …")
+        self.words.setText(say("Writing …"))
 
         def work(_tell: Progress) -> str:
             try:
@@ -185,5 +184,5 @@ class SheetsPage(QWidget):
 
 
 def _pages(plan: Plan, memory: Memory, wanted: Print, tell: Progress) -> bytes:
-    tell("Laying out", 0.1)
+    tell(say("Laying out"), 0.1)
     return as_pdf(plan, memory, wanted)

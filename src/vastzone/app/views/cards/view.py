@@ -80,7 +80,7 @@ class CardsView(View):
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 0, 0)
         row.setSpacing(0)
-        self.list = RowList("Devices with something to dial")
+        self.list = RowList(say("Devices with something to dial"))
         bound(self.list, "FixedWidth", 196)
         self.list.chosen.connect(self._choose)
         self._left = QWidget()
@@ -107,7 +107,7 @@ class CardsView(View):
         self.pages = page_buttons(self, PAGES, bar, self.refresh)
         self._words = Elided("muted")
         bar.addWidget(self._words, 1)
-        self.back = Button("Take back")
+        self.back = Button(say("Take back"))
         self.back.clicked.connect(self.desk.take_back)
         bar.addWidget(self.back)
         return bar
@@ -117,28 +117,28 @@ class CardsView(View):
         bar.setContentsMargins(14, 2, 14, 8)
         bar.setSpacing(6)
         self.scope = CalmCombo()
-        self.scope.setAccessibleName("What the cards hold")
-        self.scope.addItem("Left to dial", "left")
-        self.scope.addItem("Every setting", "all")
+        self.scope.setAccessibleName(say("What the cards hold"))
+        self.scope.addItem(say("Left to dial"), "left")
+        self.scope.addItem(say("Every setting"), "all")
         self.scope.currentIndexChanged.connect(self._anew)
-        self.read = Button("Read back…")
-        set_tip(self.read, "Type what the display of the device shows")
+        self.read = Button(say("Read back…"))
+        set_tip(self.read, say("Type what the display of the device shows"))
         self.read.clicked.connect(self.read_back)
-        self.holds = Button("Device…")
-        set_tip(self.holds, "Power, reset, backup, what is known of the device")
+        self.holds = Button(say("Device…"))
+        set_tip(self.holds, say("Power, reset, backup, what is known of the device"))
         self.holds.setMenu(MemoryMenu(self, self.desk, lambda: self._device, self.bring_back))
-        self.reasons = Button("Why")
+        self.reasons = Button(say("Why"))
         self.reasons.setCheckable(True)
-        set_tip(self.reasons, "Why each number is what it is stands on the printed card")
-        self.preview = Button("Print…")
+        set_tip(self.reasons, say("Why each number is what it is stands on the printed card"))
+        self.preview = Button(say("Print…"))
         self.preview.clicked.connect(self.show_preview)
-        self.export = Button("Export…")
-        set_tip(self.export, "cards.pdf and cards.csv into a folder")
+        self.export = Button(say("Export…"))
+        set_tip(self.export, say("cards.pdf and cards.csv into a folder"))
         self.export.clicked.connect(self.write)
         bar.addWidget(self.scope)
         bar.addWidget(self.read)
         bar.addWidget(self.holds)
-        self.end = Button("Back to the plan")
+        self.end = Button(say("Back to the plan"))
         self.end.clicked.connect(self.end_goal)
         bar.addWidget(self.end)
         bar.addStretch(1)
@@ -199,7 +199,8 @@ class CardsView(View):
         label = self.desk.held.label
         self.back.setEnabled(bool(label))
         set_tip(
-            self.back, say("Take back: {label}", label=label) if label else "Nothing was ticked yet"
+            self.back,
+            say("Take back: {label}", label=label) if label else say("Nothing was ticked yet"),
         )
         counts = self.counts()
         self._fill(counts)
@@ -276,22 +277,29 @@ class CardsView(View):
 
     def _say_empty(self) -> None:
         if not self.desk.planned.devices:
-            self._empty.say(
-                "No cards yet",
-                "Add devices in Rig, say in Plays what plays what, and "
-                "work the numbers out: what to dial then stands here.",
+            self._empty.tell(
+                say("No cards yet"),
+                say(
+                    "Add devices in Rig, say in Plays what plays what, and "
+                    "work the numbers out: what to dial then stands here."
+                ),
             )
         elif self.desk.proof is not None and not self.desk.proof.good:
-            why = "The numbers of this plan do not do what is wished. Work the numbers out: "
-            self._empty.say("Nothing to dial yet", why + "what to dial then stands here.")
+            why = say("The numbers of this plan do not do what is wished. Work the numbers out: ")
+            self._empty.tell(
+                say("Nothing to dial yet"), why + say("what to dial then stands here.")
+            )
         elif any(one.steps for one in self.counts().values()):
             name = lookup.device(self.desk.planned, self._device).name
-            words = "It holds what the plan wants. Choose “Every setting” to see all of it."
-            self._empty.say(say("Nothing left to dial into {name}", name=name), words)
+            words = say("It holds what the plan wants. Choose “Every setting” to see all of it.")
+            self._empty.tell(say("Nothing left to dial into {name}", name=name), words)
         else:
-            self._empty.say(
-                "Nothing to dial",
-                "Every device holds what the plan wants. Choose “Every setting” to see all of it.",
+            self._empty.tell(
+                say("Nothing to dial"),
+                say(
+                    "Every device holds what the plan wants. Choose “Every setting” to see all "
+                    "of it."
+                ),
             )
 
     def bring_back(self, device: Device, past: Snapshot) -> None:
@@ -343,7 +351,7 @@ class CardsView(View):
         held = memory_of(self.desk.memory, lookup.device(self.desk.planned, self._device))
         if held.backup is None:
             return ""
-        since = "" if is_backed_up(held) else ", changed since"
+        since = "" if is_backed_up(held) else say(", changed since")
         return say("backed up {on} {by}", on=held.backup.on, by=held.backup.by).strip() + since
 
     def _cautions(self, one: Card) -> dict[Operation, str]:

@@ -43,7 +43,7 @@ class ConsoleCanvas(Holding):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("The console")
+        self.setAccessibleName(say("The console"))
         bench.pointed.connect(lambda _: self.update())
         bench.held_changed.connect(self.update)
 

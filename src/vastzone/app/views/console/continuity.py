@@ -36,7 +36,7 @@ class Colour(Drawn):
     def elements(self) -> list[Element]:
         """The colour in words."""
         place = QRectF(self.rect())
-        return [Element("colour", self.name or "no colour", place, Role.StaticText)]
+        return [Element("colour", say(self.name) or say("no colour"), place, Role.StaticText)]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The patch."""
@@ -62,10 +62,10 @@ class ContinuityPage(QWidget):
         self.ends.setProperty("role", "title")
         for label in (self.wire, self.ends):
             label.setWordWrap(True)
-        self.good, self.open = Button("It conducts"), Button("It is open")
-        self.back, self.skip = Button("Back"), Button("Later")
-        self.resume = Button("Next one untested")
-        self.simulate = Button("Ask the simulated console")
+        self.good, self.open = Button(say("It conducts")), Button(say("It is open"))
+        self.back, self.skip = Button(say("Back")), Button(say("Later"))
+        self.resume = Button(say("Next one untested"))
+        self.simulate = Button(say("Ask the simulated console"))
         self.good.setProperty("role", "primary")
         self.good.clicked.connect(lambda: self.answer(True))
         self.open.clicked.connect(lambda: self.answer(False))
@@ -97,7 +97,7 @@ class ContinuityPage(QWidget):
         box.addLayout(row)
         box.addLayout(more)
         box.addWidget(self.left)
-        self.to_mend, self.mend = quiet(""), RowList("Wires to mend")
+        self.to_mend, self.mend = quiet(""), RowList(say("Wires to mend"))
         bound(self.mend, "MaximumHeight", 110)
         self.mend.clicked.connect(self._again)
         self.mend.activated.connect(self._again)
@@ -155,7 +155,7 @@ class ContinuityPage(QWidget):
             widget.setEnabled(wire is not None)
         if wire is None:
             self.group.setText("")
-            self.wire.setText("Every wire has been asked for")
+            self.wire.setText(say("Every wire has been asked for"))
             self.ends.setText("")
             self.colour.name = ""
         else:
@@ -168,7 +168,7 @@ class ContinuityPage(QWidget):
                 )
             )
             self.wire.setText(
-                say("Wire {number}, {colour}", number=wire.number, colour=wire.colour)
+                say("Wire {number}, {colour}", number=wire.number, colour=say(wire.colour))
             )
             if wire.key >= 0:
                 self.ends.setText(
@@ -231,7 +231,7 @@ class ContinuityPage(QWidget):
         if circuit.wire(block, wire.place) is not None:
             self.answer(predict(circuit, state, Probe("wire", block, wire.place)) == "closed")
         else:
-            self.words.setText("It has no pins yet: assign them first.")
+            self.words.setText(say("It has no pins yet: assign them first."))
 
     def _struck(self) -> None:
         wire = self.asked

@@ -30,28 +30,28 @@ from vastzone.core.say import number, say
 from vastzone.core.text import amount, quoted
 
 COLUMNS = (
-    "Way",
-    "At once",
-    "Hours",
-    "Floor m²",
-    "Skill",
-    "Still missing",
-    "Wired here",
-    "Altogether",
-    "Hours in all",
+    say("Way"),
+    say("At once"),
+    say("Hours"),
+    say("Floor m²"),
+    say("Skill"),
+    say("Still missing"),
+    say("Wired here"),
+    say("Altogether"),
+    say("Hours in all"),
 )
 EDITABLE, WIRED = 7, 6
 MORE = "…"
 """Stands where something more can be typed."""
 NARROW = 760
 RATES = (
-    ("Minutes a joint", "joint_minutes"),
-    ("Minutes a test", "test_minutes"),
-    ("An hour costs", "hour"),
-    ("A diode", "diode"),
-    ("A connector", "connector"),
-    ("A metre", "metre"),
-    ("The encoder", "encoder"),
+    (say("Minutes a joint"), "joint_minutes"),
+    (say("Minutes a test"), "test_minutes"),
+    (say("An hour costs"), "hour"),
+    (say("A diode"), "diode"),
+    (say("A connector"), "connector"),
+    (say("A metre"), "metre"),
+    (say("The encoder"), "encoder"),
 )
 
 
@@ -61,7 +61,7 @@ class WaysPage(QWidget):
     def __init__(self, bench: Bench, perform: Performer) -> None:
         super().__init__()
         self._bench, self._perform = bench, perform
-        self.rows = typing_table(COLUMNS, "Ways to a console")
+        self.rows = typing_table(COLUMNS, say("Ways to a console"))
         header = self.rows.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         for column in (4, 5):
@@ -69,21 +69,23 @@ class WaysPage(QWidget):
         self.rows.held.typed.connect(self._typed)
         self.rows.held.ticked.connect(self._ticked)
         self.rows.chosen.connect(self._show_missing)
-        self.missing = typing_table(("Still missing", "Price"), "What a way still misses")
+        self.missing = typing_table(
+            (say("Still missing"), say("Price")), say("What a way still misses")
+        )
         self.missing.held.typed.connect(self._typed_missing)
         bound(self.missing, "MaximumHeight", 124)
         self.missing.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.currency = QLineEdit()
-        self.currency.setAccessibleName("Currency")
-        self.currency.setPlaceholderText("Currency, in a word")
+        self.currency.setAccessibleName(say("Currency"))
+        self.currency.setPlaceholderText(say("Currency, in a word"))
         self.currency.setMaxLength(12)
         bound(self.currency, "MaximumWidth", 170)
         self.currency.editingFinished.connect(self._set_currency)
         self.words = quiet("")
-        self.add, self.remove = Button("Add a way"), Button("Remove it")
+        self.add, self.remove = Button(say("Add a way")), Button(say("Remove it"))
         self.add.clicked.connect(self._add)
         self.remove.clicked.connect(self._remove)
-        head = Label("Your pace and prices")
+        head = Label(say("Your pace and prices"))
         head.setProperty("role", "heading")
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
@@ -161,7 +163,7 @@ class WaysPage(QWidget):
                 quick_hours=quick.hours,
             )
             if best and quick
-            else "Add the ways that you could go, with your own prices."
+            else say("Add the ways that you could go, with your own prices.")
         )
         for field, spin in self.rates.items():
             spin.blockSignals(True)
@@ -176,17 +178,17 @@ class WaysPage(QWidget):
         ways = self._bench.console.ways
         names = {item.name for item in ways}
         name = next(say("Way {n}", n=n) for n in range(1, 999) if f"Way {n}" not in names)
-        self._perform(self._set((*ways, Way(name=name)), "Add a way"))
+        self._perform(self._set((*ways, Way(name=name)), say("Add a way")))
 
     def _remove(self) -> None:
         ways, row = self._bench.console.ways, self.rows.chosen_row
         if 0 <= row < len(ways):
-            self._perform(self._set(ways[:row] + ways[row + 1 :], "Remove a way"))
+            self._perform(self._set(ways[:row] + ways[row + 1 :], say("Remove a way")))
 
     def _ticked(self, row: int, _column: int, on: bool) -> None:
         ways = list(self._bench.console.ways)
         ways[row] = changed(ways[row], wired=on)
-        self._perform(self._set(tuple(ways), "Change a way"))
+        self._perform(self._set(tuple(ways), say("Change a way")))
 
     @property
     def _way(self) -> Way | None:
@@ -223,24 +225,24 @@ class WaysPage(QWidget):
             self.words.setText(str(error))
             return
         ways = tuple(new if each is way else each for each in self._bench.console.ways)
-        self._perform(self._set(ways, "Change what is missing"))
+        self._perform(self._set(ways, say("Change what is missing")))
 
     def _set_currency(self) -> None:
         owner, word = self._bench.owner, self.currency.text().strip()
         if owner is not None and word != self._bench.console.currency:
-            self._perform(consoles.set_console(owner.id, "Change currency", currency=word))
+            self._perform(consoles.set_console(owner.id, say("Change currency"), currency=word))
 
     def _rate(self, field: str, value: float) -> None:
         owner, rates = self._bench.owner, self._bench.console.rates
         if owner is not None:
             new = changed(rates, **{field: value})
-            self._perform(consoles.set_console(owner.id, "Change rates", rates=new))
+            self._perform(consoles.set_console(owner.id, say("Change rates"), rates=new))
 
     def _typed(self, row: int, column: int, words: str) -> None:
         ways = list(self._bench.console.ways)
         try:
             ways[row] = changed_way(ways[row], column, words)
-            self._perform(self._set(tuple(ways), "Change a way"))
+            self._perform(self._set(tuple(ways), say("Change a way")))
         except EditError as error:
             self.refresh()
             self.words.setText(str(error))

@@ -31,8 +31,17 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.coupler_names import couplers_named
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.say import say, say_many
+from vastzone.core.text import ALL, listed
 
-COLUMNS = ("Coupler", "Drawn by", "These keys", "Also play", "Pitch", "Held by", "Proved")
+COLUMNS = (
+    say("Coupler"),
+    say("Drawn by"),
+    say("These keys"),
+    say("Also play"),
+    say("Pitch"),
+    say("Held by"),
+    say("Proved"),
+)
 NARROW = 700
 PITCH_WORDS = {shift: words for words, shift in PITCHES}
 
@@ -43,27 +52,27 @@ class CouplersPage(QWidget):
     def __init__(self, bench: Bench, perform: Performer) -> None:
         super().__init__()
         self._bench, self._perform = bench, perform
-        self.stop, self.keys = _combo("Drawn by"), _combo("Keys that play")
-        self.plays, self.pitch = _combo("What they also play"), _combo("Pitch")
+        self.stop, self.keys = _combo(say("Drawn by")), _combo(say("Keys that play"))
+        self.plays, self.pitch = _combo(say("What they also play")), _combo(say("Pitch"))
         offer(self.pitch, PITCHES)
-        self.add = Button("Add a coupler")
+        self.add = Button(say("Add a coupler"))
         self.add.clicked.connect(self._add)
-        self.named = Button("From the stops’ names")
-        set_tip(self.named, "Stops called such as “Swell to Great” or “Swell Octave”")
+        self.named = Button(say("From the stops’ names"))
+        set_tip(self.named, say("Stops called such as “Swell to Great” or “Swell Octave”"))
         self.named.clicked.connect(self._add_named)
-        self.table = reading_table(COLUMNS, "Couplers")
+        self.table = reading_table(COLUMNS, say("Couplers"))
         self.table.chosen.connect(self._choose)
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         for column in (0, len(COLUMNS) - 1):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
-        self.console, self.organ = Button("In the console"), Button("In the organ")
-        set_tip(self.console, "The encoder sends these keys to the other division too")
-        set_tip(self.organ, "The stop draws it there; the keys send what they always send")
-        self.every = Button("Hold all")
+        self.console, self.organ = Button(say("In the console")), Button(say("In the organ"))
+        set_tip(self.console, say("The encoder sends these keys to the other division too"))
+        set_tip(self.organ, say("The stop draws it there; the keys send what they always send"))
+        self.every = Button(say("Hold all"))
         self.every.setProperty("role", "primary")
-        set_tip(self.every, "In the console where it can, else in the organ")
-        self.remove = Button("Take back")
+        set_tip(self.every, say("In the console where it can, else in the organ"))
+        self.remove = Button(say("Take back"))
         self.console.clicked.connect(lambda: self._hold(in_organ=False))
         self.organ.clicked.connect(lambda: self._hold(in_organ=True))
         self.every.clicked.connect(self._hold_all)
@@ -78,9 +87,9 @@ class CouplersPage(QWidget):
         box.setContentsMargins(14, 4, 14, 10)
         box.setSpacing(8)
         for line, words, combo in (
-            (first, "While", self.stop),
-            (first, "is drawn, the keys of", self.keys),
-            (second, "also play", self.plays),
+            (first, say("While"), self.stop),
+            (first, say("is drawn, the keys of"), self.keys),
+            (second, say("also play"), self.plays),
             (second, "", self.pitch),
         ):
             if words:
@@ -132,7 +141,7 @@ class CouplersPage(QWidget):
 
     def _row(self, plan: Plan, one: Coupling) -> Row:
         found = self._findings(one)
-        proved = Cell("as meant", colour=THEME.colours.good)
+        proved = Cell(say("as meant"), colour=THEME.colours.good)
         if found:
             proved = Cell(found[0], colour=THEME.colours.fault)
         cells = (
@@ -141,7 +150,7 @@ class CouplersPage(QWidget):
             _name(plan, one.keys, "keybeds"),
             _name(plan, one.plays, "parts"),
             PITCH_WORDS.get(one.shift, say("{shift:+} semitones", shift=one.shift)),
-            " and ".join(held_by(plan, one)) or "nobody yet",
+            listed(held_by(plan, one), ALL) or say("nobody yet"),
             proved,
         )
         return row_of(cells, f"{COUPLER}{one.id}")
@@ -150,9 +159,10 @@ class CouplersPage(QWidget):
         """What the proof says against a coupler."""
         told = []
         for finding in self._bench.desk.findings:
-            about = finding.rule.startswith("coupler ") and one.keys in finding.subjects
-            if about and f"While {one.name} is drawn" in finding.sentence:
-                told.append(finding.sentence.partition(": ")[2].rstrip("."))
+            about = {one.keys, one.stop}.issubset(finding.subjects)
+            if about and finding.rule.startswith("coupler "):
+                heard = finding.sentence.partition(": ")[2] or finding.sentence
+                told.append(heard.rstrip("."))
         return told
 
     def _tell(self, more: str = "") -> None:
@@ -161,7 +171,9 @@ class CouplersPage(QWidget):
             button.setEnabled(one is not None)
         self.every.setEnabled(bool(self._bench.desk.plan.couplings))
         told = self._findings(one) if one is not None else []
-        said = "Draw stops on the page Console and play: what is coupled sounds, and is told below."
+        said = say(
+            "Draw stops on the page Console and play: what is coupled sounds, and is told below."
+        )
         self.words.setText(" ".join(filter(None, (*told, said, more))))
 
     def _choose(self) -> None:
@@ -252,7 +264,7 @@ class CouplersPage(QWidget):
         if failed:
             self.words.setText(failed[0])
         else:
-            self._perform(Edit("Hold all couplers", apply))
+            self._perform(Edit(say("Hold all couplers"), apply))
 
     def _take_back(self) -> None:
         one = self.chosen

@@ -9,6 +9,7 @@ from vastzone.app.reader import Element, Role
 from vastzone.app.views.console.shared import Bench
 from vastzone.core.midi import pitch
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 
 
 def contact_name(bench: Bench, index: int) -> str:
@@ -29,11 +30,11 @@ def contact(bench: Bench, index: int, place: QRectF, heard: bool, spoilt: bool) 
     held = index in bench.held
     told = []
     if heard:
-        told.append("heard" if held else "heard though not held")
+        told.append(say("heard") if held else say("heard though not held"))
     elif held:
-        told.append("held and not heard")
+        told.append(say("held and not heard"))
     if spoilt:
-        told.append("spoilt by a fault")
+        told.append(say("spoilt by a fault"))
     return Element(
         f"contact {index}",
         contact_name(bench, index),
@@ -60,8 +61,8 @@ def crossing(bench: Bench, index: int, place: QRectF, pin: int, line: int, close
         contact_name(bench, index),
         place,
         Role.Cell,
-        "reads as closed" if closed else "open",
-        f"common C{pin + 1}, line {line + 1}",
+        say("reads as closed") if closed else say("open"),
+        say("common C{common}, line {line}", common=pin + 1, line=line + 1),
         index == bench.at,
         index in bench.held,
         partial(_hold, bench, index),

@@ -42,10 +42,10 @@ from vastzone.core.say import say, say_many
 
 GATHER_MS = 400
 PREFERENCES = (
-    ("whichever tells most", "any"),
-    ("rather one key", "key"),
-    ("rather a chord", "chord"),
-    ("rather a meter", "meter"),
+    (say("whichever tells most"), "any"),
+    (say("rather one key"), "key"),
+    (say("rather a chord"), "chord"),
+    (say("rather a meter"), "meter"),
 )
 
 
@@ -61,16 +61,18 @@ class FaultsPage(QWidget):
         self.verdict.noted.connect(self._keep)
         self.struck, self.heard, self.pins = QLineEdit(), QLineEdit(), QLineEdit()
         self.block: QComboBox = CalmCombo()
-        self.listen, self.anew = Button("Listen"), Button("Begin anew")
+        self.listen, self.anew = Button(say("Listen")), Button(say("Begin anew"))
         self.listen.setCheckable(True)
-        set_tip(self.listen, "Every key that you strike here, in Keys or by MIDI counts as seen")
+        set_tip(
+            self.listen, say("Every key that you strike here, in Keys or by MIDI counts as seen")
+        )
         self.anew.clicked.connect(self._forget)
-        self.seen = RowList("What was seen")
+        self.seen = RowList(say("What was seen"))
         self.seen.setWordWrap(True)
         self.seen.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.words, self.hidden = quiet(""), quiet("")
-        self.practise, self.reveal = Button("Hide"), Button("Show it")
-        set_tip(self.practise, "For practice: the simulated console gets a fault, you find it")
+        self.practise, self.reveal = Button(say("Hide")), Button(say("Show it"))
+        set_tip(self.practise, say("For practice: the simulated console gets a fault, you find it"))
         self.practise.setMenu(self._hiding())
         self.reveal.clicked.connect(self._reveal)
         outer = QHBoxLayout(self)
@@ -89,22 +91,26 @@ class FaultsPage(QWidget):
     def _left(self) -> QVBoxLayout:
         box = QVBoxLayout()
         box.setSpacing(6)
-        self.block.setAccessibleName("Keyboard that the names are of")
+        self.block.setAccessibleName(say("Keyboard that the names are of"))
         for field, name, hint in (
-            (self.struck, "Struck", "C4, or C4, E4, G4 together"),
-            (self.heard, "Heard", "nothing, or what sounded"),
-            (self.pins, "Pin test", "L3-L4, or 5 is shorted to 6"),
+            (self.struck, say("Struck"), say("C4, or C4, E4, G4 together")),
+            (self.heard, say("Heard"), say("nothing, or what sounded")),
+            (self.pins, say("Pin test"), say("L3-L4, or 5 is shorted to 6")),
         ):
             field.setAccessibleName(name)
             field.setPlaceholderText(hint)
-        note, read = Button("Note it"), Button("Read it")
+        note, read = Button(say("Note it")), Button(say("Read it"))
         note.setProperty("role", "primary")
         note.clicked.connect(self._note)
         read.clicked.connect(self._read_pins)
         self.heard.returnPressed.connect(self._note)
         self.pins.returnPressed.connect(self._read_pins)
-        box.addWidget(heading("What was seen"))
-        for words, widget in (("On", self.block), ("Struck", self.struck), ("Heard", self.heard)):
+        box.addWidget(heading(say("What was seen")))
+        for words, widget in (
+            (say("On"), self.block),
+            (say("Struck"), self.struck),
+            (say("Heard"), self.heard),
+        ):
             box.addLayout(_line(words, widget))
         row = QHBoxLayout()
         row.addWidget(note)
@@ -112,15 +118,15 @@ class FaultsPage(QWidget):
         row.addStretch()
         row.addWidget(self.anew)
         box.addLayout(row)
-        pins = _line("Pins", self.pins)
+        pins = _line(say("Pins"), self.pins)
         pins.addWidget(read)
         box.addLayout(pins)
         self.preference: QComboBox = CalmCombo()
-        self.preference.setAccessibleName("Tests that one would rather make")
+        self.preference.setAccessibleName(say("Tests that one would rather make"))
         for words, kind in PREFERENCES:
             self.preference.addItem(words, kind)
         self.preference.currentIndexChanged.connect(self._prefer)
-        box.addLayout(_line("Tests", self.preference))
+        box.addLayout(_line(say("Tests"), self.preference))
         box.addWidget(self.seen, 1)
         box.addWidget(self.words)
         foot = QHBoxLayout()
@@ -150,11 +156,11 @@ class FaultsPage(QWidget):
                 faults=say_many("{count} fault", "{count} faults", count),
             )
             if count
-            else "The simulated console is as the plan knows it."
+            else say("The simulated console is as the plan knows it.")
         )
         self.practise.setVisible(not count)
         self.reveal.setVisible(bool(count))
-        self.reveal.setText("Show it" if count == 1 else "Show them")
+        self.reveal.setText(say("Show it") if count == 1 else say("Show them"))
         self.hunt.look()
 
     def _note(self) -> None:
@@ -169,7 +175,7 @@ class FaultsPage(QWidget):
             self.words.setText(str(error))
             return
         if not all(0 <= number < circuit.parts[place].size for place, number in keys):
-            self.words.setText("That key is not on this keyboard: choose another.")
+            self.words.setText(say("That key is not on this keyboard: choose another."))
             return
         self.words.setText("")
         trial = ContactStrike(tuple(sorted(circuit.contact(b, n) for b, n in keys)))
@@ -193,7 +199,7 @@ class FaultsPage(QWidget):
             self.words.setText(str(error))
             return
         told = [short_words(owner, console, group) for group in groups(pairs)]
-        self.words.setText("\n".join(told) or "No pins are joined.")
+        self.words.setText("\n".join(told) or say("No pins are joined."))
         self.saw(Evidence(PinTest(), pairs))
         self.pins.clear()
 
@@ -204,9 +210,13 @@ class FaultsPage(QWidget):
     def _hiding(self) -> QMenu:
         """How to choose what is hidden."""
         menu = QMenu(self)
-        for count, words in ((1, "One by chance"), (2, "Two by chance"), (3, "Three by chance")):
+        for count, words in (
+            (1, say("One by chance")),
+            (2, say("Two by chance")),
+            (3, say("Three by chance")),
+        ):
             add_action(menu, words, partial(self._hide, count))
-        add_action(menu, "Choose from a list …", self._choose_hidden)
+        add_action(menu, say("Choose from a list …"), self._choose_hidden)
         return menu
 
     def _hide(self, count: int) -> None:

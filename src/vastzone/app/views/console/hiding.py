@@ -32,14 +32,14 @@ class HideFaults(Dialog):
         self._hide = hide
         self._every = [(fault_words(owner, console, f), f) for f in all_single(circuit)]
         box = self.begin(
-            "Hide faults",
+            say("Hide faults"),
             say("Which faults, {most} at most, are to be hidden?", most=MOST),
             620,
             560,
         )
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Words of it: red, diode, C♯4, short …")
-        self.line.setAccessibleName("Words of a fault")
+        self.line.setPlaceholderText(say("Words of it: red, diode, C♯4, short …"))
+        self.line.setAccessibleName(say("Words of a fault"))
         self.line.textChanged.connect(self._fill)
         box.addWidget(self.line)
         self.list = RowList("Faults")
@@ -48,9 +48,9 @@ class HideFaults(Dialog):
         box.addWidget(self.list, 1)
         self.said = quiet("")
         box.addWidget(self.said)
-        self.take = Button("Hide")
+        self.take = Button(say("Hide"))
         self.take.clicked.connect(self._take)
-        self.answers(box, "Cancel", self.take)
+        self.answers(box, say("Cancel"), self.take)
         self._fill("")
 
     def _fill(self, text: str) -> None:

@@ -37,7 +37,7 @@ class MatrixCanvas(Drawn):
         self._timer.timeout.connect(self._next)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Scan matrix: lines across commons")
+        self.setAccessibleName(say("Scan matrix: lines across commons"))
         bench.pointed.connect(lambda _: self.update())
         bench.held_changed.connect(self.update)
 
@@ -76,7 +76,7 @@ class MatrixCanvas(Drawn):
         read = (
             listed(say("line {line}", line=line + 1) for line in now.lines)
             if now.lines
-            else "no line"
+            else say("no line")
         )
         return say(
             "{at_ms:.2f} ms: drives C{common}, waits {settle_us:g} µs, reads {read}; debounce "

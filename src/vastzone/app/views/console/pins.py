@@ -27,18 +27,24 @@ from vastzone.core.plan.edits.consoles import move_block, split_off
 from vastzone.core.plan.model.console import Block
 from vastzone.core.plan.queries import lookup
 from vastzone.core.say import say, say_many
-from vastzone.core.text import many
 
-COLUMNS = ("Keyboard or stops", "Contacts", "Lines by", "Needs", "Pins", "Soldered")
+COLUMNS = (
+    say("Keyboard or stops"),
+    say("Contacts"),
+    say("Lines by"),
+    say("Needs"),
+    say("Pins"),
+    say("Soldered"),
+)
 ASKED = (
-    "Keyboard",
-    "Octave pins",
-    "Lowest octave",
-    "Note index",
-    "Lowest note",
-    "Diodes lead",
-    "Channel",
-    "Pins",
+    say("Keyboard"),
+    say("Octave pins"),
+    say("Lowest octave"),
+    say("Note index"),
+    say("Lowest note"),
+    say("Diodes lead"),
+    say("Channel"),
+    say("Pins"),
 )
 
 
@@ -49,43 +55,45 @@ class PinsPage(QWidget):
         super().__init__()
         self._bench, self._perform = bench, perform
         self.found: Pinning | None = None
-        self.blocks = reading_table(COLUMNS, "Keyboards and stops with their pins")
-        self.asked = reading_table(ASKED, "Settings as the encoder asks for them")
+        self.blocks = reading_table(COLUMNS, say("Keyboards and stops with their pins"))
+        self.asked = reading_table(ASKED, say("Settings as the encoder asks for them"))
         for table in (self.blocks, self.asked):
             header = table.horizontalHeader()
             header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             header.setStretchLastSection(True)
         self.blocks.chosen.connect(self._choose)
-        self.take, self.encoder = Button("Assign pins"), Button("Encoder")
+        self.take, self.encoder = Button(say("Assign pins")), Button(say("Encoder"))
         self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
-        set_tip(self.encoder, "Its pins, pace and limits, in the facts")
+        set_tip(self.encoder, say("Its pins, pace and limits, in the facts"))
         self.encoder.clicked.connect(self._show_encoder)
         self.words, self.caution = Label(), quiet("")
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
-        head = Label("Settings, as the encoder asks for them")
+        head = Label(say("Settings, as the encoder asks for them"))
         head.setProperty("role", "heading")
         row, box = QHBoxLayout(), QVBoxLayout(self)
         row.addWidget(self.take)
         row.addWidget(self.encoder)
-        self.second = Button("Second encoder")
-        set_tip(self.second, "Moves what finds no pins to an encoder of its own")
+        self.second = Button(say("Second encoder"))
+        set_tip(self.second, say("Moves what finds no pins to an encoder of its own"))
         self.second.clicked.connect(self._split)
         row.addWidget(self.second)
-        self.up, self.down = Button("Up"), Button("Down")
+        self.up, self.down = Button(say("Up")), Button(say("Down"))
         for button, steps in ((self.up, -1), (self.down, 1)):
-            set_tip(button, "Moves the chosen keyboard; what is soldered keeps its pins")
+            set_tip(button, say("Moves the chosen keyboard; what is soldered keeps its pins"))
             button.clicked.connect(partial(self._move, steps))
             row.addWidget(button)
         self.typed = QLineEdit()
-        self.typed.setPlaceholderText("As it is wired: Manual 2: 6-11; Pedalboard: 12 14 13")
-        self.typed.setAccessibleName("Pins as they are wired")
+        self.typed.setPlaceholderText(say("As it is wired: Manual 2: 6-11; Pedalboard: 12 14 13"))
+        self.typed.setAccessibleName(say("Pins as they are wired"))
         self.typed.setMaxLength(2000)
         set_tip(
             self.typed,
-            "Commons from the lowest octave on, in any order, or wire by wire: common 2: C9. "
-            "Without a name they are of the chosen keyboard. What is told is soldered.",
+            say(
+                "Commons from the lowest octave on, in any order, or wire by wire: common 2: C9. "
+                "Without a name they are of the chosen keyboard. What is told is soldered."
+            ),
         )
         self.typed.returnPressed.connect(self._as_wired)
         row.addWidget(self.typed, 1)
@@ -106,16 +114,16 @@ class PinsPage(QWidget):
         self.found = pin_out(owner, console)
         rows = []
         for block in console.blocks:
-            pins = pins_words(block.commons) if block.commons else "none yet"
+            pins = pins_words(block.commons) if block.commons else say("none yet")
             line = (
                 block.name,
                 str(size_of(owner, block)[0]),
-                block.counts,
+                say(block.counts),
                 say_many(
                     "{count} common", "{count} commons", needed(owner, block, console.encoder.lines)
                 ),
                 pins,
-                "yes" if block.soldered else "",
+                say("yes") if block.soldered else "",
             )
             rows.append(row_of(line, f"{BLOCK}{owner.id}:{block.id}"))
         self.blocks.show_rows(rows)
@@ -145,13 +153,18 @@ class PinsPage(QWidget):
         if pinning.left_out:
             said += say(
                 " {pins} short. ", pins=say_many("{count} pin", "{count} pins", pinning.short)
-            ) + " ".join(f"{mend.sentence}: {many(mend.gain, 'pin')}." for mend in pinning.mends)
+            ) + " ".join(
+                say_many(
+                    "{mend}: {count} pin.", "{mend}: {count} pins.", mend.gain, mend=mend.sentence
+                )
+                for mend in pinning.mends
+            )
         self.words.setText(said)
         self.take.setEnabled(
             take_pins(owner, pinning).change(self._bench.desk.plan) != self._bench.desk.plan
         )
         self.second.setVisible(bool(pinning.left_out))
-        erases = "Setting the encoder up erases what it holds: keep its settings first. "
+        erases = say("Setting the encoder up erases what it holds: keep its settings first. ")
         self.caution.setText(
             (erases if encoder.erases else "")
             + say(

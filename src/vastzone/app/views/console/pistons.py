@@ -48,18 +48,18 @@ class PistonsPage(QWidget):
         self._bench, self._perform = bench, perform
         self.chosen = ""
         self._columns: tuple[Drawer, ...] = ()
-        self.table = typing_table(("Stop",), "What pistons and shoes draw")
+        self.table = typing_table((say("Stop"),), say("What pistons and shoes draw"))
         self.table.horizontalHeader().setStretchLastSection(True)
         self.table.held.ticked.connect(self._tick)
         self.table.held.typed.connect(self._type)
         self.table.selectionModel().currentChanged.connect(self._go)
         self.table.horizontalHeader().sectionClicked.connect(self._choose)
-        self.add, self.add_shoe = Button("Add a piston"), Button("Add a crescendo")
+        self.add, self.add_shoe = Button(say("Add a piston")), Button(say("Add a crescendo"))
         self.add.setMenu(QMenu(self))
         self.add_shoe.setMenu(QMenu(self))
-        self.set, self.press = Button("Set it to what is drawn"), Button("Press it")
-        self.remove = Button("Remove")
-        set_tip(self.set, "What is drawn now on the page Console, or by other pistons")
+        self.set, self.press = Button(say("Set it to what is drawn")), Button(say("Press it"))
+        self.remove = Button(say("Remove"))
+        set_tip(self.set, say("What is drawn now on the page Console, or by other pistons"))
         self.set.clicked.connect(self._set)
         self.press.clicked.connect(self._press)
         self.remove.clicked.connect(self._remove)
@@ -99,7 +99,7 @@ class PistonsPage(QWidget):
             return
         drawers = self.drawers
         self._columns = drawers
-        self.table.held.show_columns(("Stop", *(each.thing.name for each in drawers)))
+        self.table.held.show_columns((say("Stop"), *(each.thing.name for each in drawers)))
         self.table.setColumnWidth(0, 190)
         for column, each in enumerate(drawers, 1):
             wide = self.table.fontMetrics().horizontalAdvance(each.thing.name)
@@ -200,7 +200,7 @@ class PistonsPage(QWidget):
         _, ident = read_ref(str(self.table.held.rows[row].ref))
         stage = whole_number(words)
         if words.strip() and stage is None:
-            self.words.setText("A stage is a number from 1; leave it empty to draw it never.")
+            self.words.setText(say("A stage is a number from 1; leave it empty to draw it never."))
             return
         edit = couplers.set_stage(each.owner.id, each.thing.id, ident, stage)
         try:
@@ -252,9 +252,11 @@ class PistonsPage(QWidget):
         self.press.setEnabled(is_piston)
         self.remove.setEnabled(each is not None)
         if not self._columns:
-            said = "No piston sets anything yet: add one, then tick the stops that it draws."
+            said = say("No piston sets anything yet: add one, then tick the stops that it draws.")
         elif each is None:
-            said = "Choose a piston by its column. Ticks are what it draws; stages count from 1."
+            said = say(
+                "Choose a piston by its column. Ticks are what it draws; stages count from 1."
+            )
         else:
             said = say("{thing}, held by {owner}.", thing=each.thing.name, owner=each.owner.name)
         told = []
@@ -278,4 +280,4 @@ def _cell(each: Drawer, device: Device, ident: str) -> Cell:
     for number, stage in enumerate(each.thing.stages):
         if ident in stage:
             return Cell(str(number + 1), typed=True)
-    return Cell("", tip="A stage from 1", typed=True)
+    return Cell("", tip=say("A stage from 1"), typed=True)

@@ -23,10 +23,11 @@ from vastzone.core.console.trial_words import answer_words, trial_words, why_wor
 from vastzone.core.console.trials import ContactStrike, Evidence, Trial, predict
 from vastzone.core.plan.model.console import Fault
 from vastzone.core.say import say
+from vastzone.core.text import uncapital
 
 MOST, ANSWERS, LEAST = 6, 5, 0.005
 
-NOTHING_ODD = (
+NOTHING_ODD = say(
     "Enter what you struck and what you heard, or press Listen and play on the page Console. A "
     "dead key, a doubled note or a ghost is enough to begin."
 )
@@ -46,7 +47,7 @@ class Verdict(QScrollArea):
         self._bench, self._hunt = bench, hunt
         self._all: frozenset[Fault] = frozenset()
         self.setObjectName("canvasScroll")
-        self.setAccessibleName("Causes that explain what was seen")
+        self.setAccessibleName(say("Causes that explain what was seen"))
         self.setWidgetResizable(True)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self._box = self._fresh()
@@ -69,7 +70,7 @@ class Verdict(QScrollArea):
         if owner is None:
             return
         if not causes:
-            self._box.addWidget(heading("Nothing odd yet"))
+            self._box.addWidget(heading(say("Nothing odd yet")))
             self._box.addWidget(quiet(NOTHING_ODD))
             self._box.addStretch()
             return
@@ -82,13 +83,12 @@ class Verdict(QScrollArea):
             self._all = in_all([cause for cause in shown if cause.explains == 1.0])
             if proposal is not None:
                 self._box.addWidget(self._next(proposal))
-        self._box.addWidget(heading("What explains it"))
+        self._box.addWidget(heading(say("What explains it")))
         if self._all:
             words = ". ".join(fault_words(owner, self._bench.console, fault) for fault in self._all)
             shared = say(
-                "Whatever explains it all has this: {words}{words_2}.",
-                words=words[0].lower(),
-                words_2=words[1:],
+                "Whatever explains it all has this: {words}.",
+                words=uncapital(words),
             )
             self._box.addWidget(quiet(shared))
         for cause in shown:
@@ -122,13 +122,13 @@ class Verdict(QScrollArea):
 
     def _found(self, cause: FaultCause) -> QWidget:
         frame, box = _card()
-        box.addWidget(heading("Found"))
+        box.addWidget(heading(say("Found")))
         words = Label(f"{self._words(cause.faults)}.")
         words.setWordWrap(True)
         words.setProperty("role", "title")
         box.addWidget(words)
         box.addWidget(quiet(" ".join(dict.fromkeys(mend_words(fault) for fault in cause.faults))))
-        press = Button("Note this fault")
+        press = Button(say("Note this fault"))
         press.setProperty("role", "primary")
         press.clicked.connect(partial(self.noted.emit, cause.faults))
         row = QHBoxLayout()
@@ -147,7 +147,7 @@ class Verdict(QScrollArea):
         words.setProperty("role", "title")
         box.addWidget(words)
         box.addWidget(quiet(why_words(proposal)))
-        box.addWidget(quiet("What came of it?"))
+        box.addWidget(quiet(say("What came of it?")))
         for result, share, faults in proposal.answers[:ANSWERS]:
             said = answer_words(owner, console, circuit, proposal.trial, result)
             press = Button(said)
@@ -161,8 +161,8 @@ class Verdict(QScrollArea):
             row.addWidget(press)
             row.addWidget(mean, 1)
             box.addLayout(row)
-        ask = Button("Ask the simulated console")
-        set_tip(ask, "Answers as a console with the faults known and hidden would")
+        ask = Button(say("Ask the simulated console"))
+        set_tip(ask, say("Answers as a console with the faults known and hidden would"))
         ask.clicked.connect(partial(self._simulate, proposal.trial))
         row = QHBoxLayout()
         row.addWidget(ask)

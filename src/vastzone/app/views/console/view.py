@@ -62,20 +62,22 @@ class ConsoleView(View):
         self.line = Elided("small", self.matrix)
         self.zoom: QComboBox = CalmCombo()
         self.device: QComboBox = CalmCombo()
-        self.zoom.setAccessibleName("Zoom to")
-        self.device.setAccessibleName("Console")
+        self.zoom.setAccessibleName(say("Zoom to"))
+        self.device.setAccessibleName(say("Console"))
         self.zoom.currentIndexChanged.connect(self._zoom)
         self.device.currentIndexChanged.connect(self._choose)
-        self.scan = Button("Show a scan")
-        set_tip(self.scan, "Drive by drive, slowly; hold keys with Shift to see them read")
+        self.scan = Button(say("Show a scan"))
+        set_tip(self.scan, say("Drive by drive, slowly; hold keys with Shift to see them read"))
         self.scan.clicked.connect(self.matrix.play_scan)
-        self.let_go = Button("Let go")
+        self.let_go = Button(say("Let go"))
         self.let_go.clicked.connect(self.bench.release_all)
         self.empty = EmptyState(
-            "No console yet",
-            "Add an encoder or a keyboard in Rig, and wire a console behind it: "
-            "its keys, stops and shoes are laid on lines and commons.",
-            "Wire a console",
+            say("No console yet"),
+            say(
+                "Add an encoder or a keyboard in Rig, and wire a console behind it: "
+                "its keys, stops and shoes are laid on lines and commons."
+            ),
+            say("Wire a console"),
             self._begin,
         )
         body = self._body()
@@ -125,8 +127,8 @@ class ConsoleView(View):
         bar.addStretch()
         bar.addWidget(self.device)
         bar.addWidget(self.zoom)
-        self.another = Button("Wire another")
-        set_tip(self.another, "A console behind another keyboard or encoder of this plan")
+        self.another = Button(say("Wire another"))
+        set_tip(self.another, say("A console behind another keyboard or encoder of this plan"))
         self.another.setMenu(QMenu(self))
         bar.addWidget(self.another)
         return bar
@@ -180,7 +182,7 @@ class ConsoleView(View):
                 add_action(menu, device.name, partial(self._wire, device.id))
         self.another.setVisible(not menu.isEmpty() and self._pages.checkedId() == 0)
         names = [(p.block.name, n) for n, p in enumerate(self.bench.circuit.parts)]
-        offer(self.zoom, [("All of it", -1), *names])
+        offer(self.zoom, [(say("All of it"), -1), *names])
         self.zoom.setVisible(self._pages.checkedId() == 0)
 
     def _follow_selection(self) -> None:
@@ -241,7 +243,7 @@ class ConsoleView(View):
             part = circuit.parts[contact.block]
             line, common = circuit.place(bench.at)
             wire, other = colour_of(console, line), colour_of(console, common, ringed=True)
-            pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else "no pin"
+            pin = f"C{part.commons[common] + 1}" if common < len(part.commons) else say("no pin")
             name = contact_name(owner, console, part.block.id, contact.number)
             said.append(
                 say(

@@ -30,7 +30,7 @@ from vastzone.files.tables import write_table
 from vastzone.files.whole import write_whole
 from vastzone.files.wires import CAUTIONS, to_csv, to_pdf
 
-COLUMNS = ("Group", "From", "To", "Colour", "m", "Soldered", "Tested")
+COLUMNS = (say("Group"), say("From"), say("To"), say("Colour"), "m", say("Soldered"), say("Tested"))
 SOLDERED = 5
 NARROW = 760
 
@@ -42,7 +42,7 @@ class WiresPage(QWidget):
         super().__init__()
         self._bench, self._perform = bench, perform
         self.shown: tuple[WireRow, ...] = ()
-        self.rows = reading_table(COLUMNS, "Wires in the order of work")
+        self.rows = reading_table(COLUMNS, say("Wires in the order of work"))
         header = self.rows.horizontalHeader()
         for column, wide in enumerate((140, 120, 200, 136, 58, 76, 66)):
             self.rows.setColumnWidth(column, wide)
@@ -52,7 +52,7 @@ class WiresPage(QWidget):
         self.words, self.caution = Label(), quiet(f"⚠ {CAUTIONS}")
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
-        self.save_csv, self.save_pdf = Button("Save as CSV…"), Button("Save as PDF…")
+        self.save_csv, self.save_pdf = Button(say("Save as CSV…")), Button(say("Save as PDF…"))
         self.save_csv.clicked.connect(lambda: self._ask("csv"))
         self.save_pdf.clicked.connect(lambda: self._ask("pdf"))
         row, box = QHBoxLayout(), QVBoxLayout(self)
@@ -79,7 +79,7 @@ class WiresPage(QWidget):
         soldered, tested = set(console.soldered), set(console.tested)
         rows = []
         for wire in self.shown:
-            colour = Cell(f"{wire.number} {wire.colour}", icon=_icon(wire.colour))
+            colour = Cell(f"{wire.number} {say(wire.colour)}", icon=_icon(wire.colour))
             ticks = (Cell("", ticked=wire.id in soldered), Cell("", ticked=wire.id in tested))
             metres = number(wire.metres, ".2f")
             rows.append(row_of((wire.group, wire.source, wire.dest, colour, metres, *ticks)))
@@ -93,7 +93,7 @@ class WiresPage(QWidget):
         needed = materials(owner, console)
         work = labour(owner, console)
         diodes = next(int(item.amount) for item in needed if item.name == "diodes")
-        plugs = next(int(item.amount) for item in needed if item.name.startswith("connectors"))
+        plugs = next(int(item.amount) for item in needed if item.name == "connectors")
         metres = sum(item.amount for item in needed if item.unit == "m")
         price = sum(item.price for item in needed)
         self.words.setText(
@@ -129,7 +129,7 @@ class WiresPage(QWidget):
             self._bench.point(circuit.contact(block, self.shown[row].key))
 
     def _ask(self, kind: str) -> None:
-        path = dialogs.ask_save_table(self, "Save wire list", f"wires.{kind}")
+        path = dialogs.ask_save_table(self, say("Save wire list"), f"wires.{kind}")
         if path is not None:
             self.save(path)
 
@@ -144,9 +144,9 @@ class WiresPage(QWidget):
                 number = lookup.program_number(desk.scene, owner)
                 today = date.today().isoformat()
                 sheet = to_pdf(desk.plan.name, owner, console, number, today)
-                write_whole(sheet, path, "The wire list")
+                write_whole(sheet, path, say("The wire list"))
             else:
-                write_table(to_csv(owner, console), path, "The wire list")
+                write_table(to_csv(owner, console), path, say("The wire list"))
         except WriteError as error:
             self.words.setText(str(error))
         else:

@@ -103,7 +103,7 @@ class KeysCanvas(Holding):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Keybeds with zones and parts")
+        self.setAccessibleName(say("Keybeds with zones and parts"))
 
     @property
     def picture(self) -> KeysPicture:

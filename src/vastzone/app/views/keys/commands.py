@@ -21,18 +21,18 @@ from vastzone.desk.session import Desk
 
 GROUP = "Zone"
 STEPS = (
-    ("Transpose zone up a semitone", "Transpose zone", "transpose", 1, "Ctrl+Up"),
-    ("Transpose zone down a semitone", "Transpose zone", "transpose", -1, "Ctrl+Down"),
-    ("Shift zone up an octave", "Shift zone", "octave", 1, "Ctrl+Shift+Up"),
-    ("Shift zone down an octave", "Shift zone", "octave", -1, "Ctrl+Shift+Down"),
-    ("Next channel for zone", "Change zone channel", "channel", 1, "Ctrl+."),
-    ("Previous channel for zone", "Change zone channel", "channel", -1, "Ctrl+,"),
+    (say("Transpose zone up a semitone"), say("Transpose zone"), "transpose", 1, "Ctrl+Up"),
+    (say("Transpose zone down a semitone"), say("Transpose zone"), "transpose", -1, "Ctrl+Down"),
+    (say("Shift zone up an octave"), say("Shift zone"), "octave", 1, "Ctrl+Shift+Up"),
+    (say("Shift zone down an octave"), say("Shift zone"), "octave", -1, "Ctrl+Shift+Down"),
+    (say("Next channel for zone"), say("Change zone channel"), "channel", 1, "Ctrl+."),
+    (say("Previous channel for zone"), say("Change zone channel"), "channel", -1, "Ctrl+,"),
 )
 ENDS = (
-    ("Lower end of zone down", "low", -1, "Ctrl+Left"),
-    ("Lower end of zone up", "low", 1, "Ctrl+Right"),
-    ("Upper end of zone down", "high", -1, "Ctrl+Shift+Left"),
-    ("Upper end of zone up", "high", 1, "Ctrl+Shift+Right"),
+    (say("Lower end of zone down"), "low", -1, "Ctrl+Left"),
+    (say("Lower end of zone up"), "low", 1, "Ctrl+Right"),
+    (say("Upper end of zone down"), "high", -1, "Ctrl+Shift+Left"),
+    (say("Upper end of zone up"), "high", 1, "Ctrl+Shift+Right"),
 )
 Chosen = tuple[Device, int, Zone]
 
@@ -45,9 +45,9 @@ class ZoneCommands:
 
     def actions(self) -> Iterator[Action]:
         """The table of what the keyboard can do."""
-        yield self._action("zone-split", "Split the selected zone", self._split, "Ctrl+T")
-        yield self._action("zone-layer", "Layer the selected zone", self._layer, "Ctrl+L")
-        remove = self._action("zone-remove", "Remove the selected zone", self._remove, "Del")
+        yield self._action("zone-split", say("Split the selected zone"), self._split, "Ctrl+T")
+        yield self._action("zone-layer", say("Layer the selected zone"), self._layer, "Ctrl+L")
+        remove = self._action("zone-remove", say("Remove the selected zone"), self._remove, "Del")
         yield remove._replace(removes=True)
         for name, label, field, step, keys in STEPS:
             run = partial(self._by, label, field, step)
@@ -56,8 +56,8 @@ class ZoneCommands:
             run = partial(self._end, side, step)
             yield self._action(f"zone-{side}{step:+}", name, run, keys)
         on, back = partial(self._step, 1), partial(self._step, -1)
-        yield self._action("next-zone", "Select the next zone", on, "Ctrl+Tab")
-        yield self._action("previous-zone", "Select the previous zone", back, "Ctrl+Shift+Tab")
+        yield self._action("next-zone", say("Select the next zone"), on, "Ctrl+Tab")
+        yield self._action("previous-zone", say("Select the previous zone"), back, "Ctrl+Shift+Tab")
 
     def _action(self, ident: str, label: str, run: Callable[[], object], keys: str) -> Action:
         """An action whose key counts only while the zones can be seen."""

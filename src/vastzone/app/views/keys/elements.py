@@ -42,8 +42,12 @@ def _bed(desk: Desk, bed: BedPicture, program: str) -> list[Element]:
     for bar in bed.zones:
         span = pitch.span(bar.zone.low, bar.zone.high, naming)
         ref, zone = ref_to(owner.id, bar.zone.id), bar.zone
-        about = say("plays {part}", part=bar.part.name) if bar.part is not None else "plays nothing"
-        state = "" if zone.on else "off, "
+        about = (
+            say("plays {part}", part=bar.part.name)
+            if bar.part is not None
+            else say("plays nothing")
+        )
+        state = "" if zone.on else say("off, ")
         found.append(
             Element(
                 f"zone {ref}",
@@ -90,12 +94,12 @@ def _keys(
     does, lit, found = desk.compiled.keys, set(desk.stage.lit_keys()), []
     verdicts: dict[int, str] = {}
     for mark in desk.marks(bed.ref):
-        verdicts |= dict.fromkeys(range(mark.low, mark.high + 1), mark.verdict)
+        verdicts |= dict.fromkeys(range(mark.low, mark.high + 1), say(mark.verdict))
     for key in range(bed.bed.low, bed.bed.high + 1):
         parts: list[str] = []
         for emission in does.get((bed.ref, key), ()):
             parts += [landing.part.name for landing in emission.landings]
-        sounds = ", ".join(dict.fromkeys(parts)) or "nothing"
+        sounds = ", ".join(dict.fromkeys(parts)) or say("nothing")
         found.append(
             Element(
                 f"{bed.ref} {key}",

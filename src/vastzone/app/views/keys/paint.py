@@ -274,7 +274,7 @@ def paint_verdicts(brush: Brush, axis: Axis, picture: BedPicture, marks: tuple[M
         if rect.width() > 34:
             brush.text(
                 rect,
-                mark.verdict,
+                say(mark.verdict),
                 readable_on(colour),
                 bold(brush.small - 1),
                 Qt.AlignmentFlag.AlignHCenter,

@@ -17,7 +17,7 @@ from vastzone.core.plan.refs import device_of, read_ref
 from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
-IDLE = "Point at a key to read it; strike it to hear where it goes. Drag the ends of a zone."
+IDLE = say("Point at a key to read it; strike it to hear where it goes. Drag the ends of a zone.")
 TYPICAL = 84
 
 
@@ -31,7 +31,7 @@ class PointerLine(Label):
         bound(self, "FixedHeight", 46)
         self.setContentsMargins(16, 0, 16, 0)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Under the pointer")
+        self.setAccessibleName(say("Under the pointer"))
 
     def show_hit(self, hit: Pointed | None) -> None:
         """Say what lies there."""
@@ -42,7 +42,11 @@ class PointerLine(Label):
         elif hit.kind in ("zone", "low", "high") and hit.bar is not None:
             zone, owner = hit.bar.zone, hit.picture.owner
             keys = pitch.span(zone.low, zone.high, owner.octaves)
-            how = "Drag to move this end." if hit.kind != "zone" else "Drag its ends to move them."
+            how = (
+                say("Drag to move this end.")
+                if hit.kind != "zone"
+                else say("Drag its ends to move them.")
+            )
             self.setText(
                 say(
                     "<b>{escape}</b> {keys}, channel {channel}. {muted}",
@@ -58,7 +62,7 @@ class PointerLine(Label):
             part = lookup.part(owner, ident)
             keys = pitch.span(part.low, part.high, owner.octaves)
             channel = (
-                "any channel"
+                say("any channel")
                 if part.channel is None
                 else say("channel {channel}", channel=part.channel)
             )
@@ -76,7 +80,7 @@ class PointerLine(Label):
                 say(
                     "<b>{escape}</b> {muted}",
                     escape=escape(hit.picture.owner.name),
-                    muted=_muted("Select to edit it."),
+                    muted=_muted(say("Select to edit it.")),
                 )
             )
 
@@ -94,12 +98,15 @@ class PointerLine(Label):
         if not sounds:
             device, keybed = read_ref(hit.ref)
             reasons = why_silent(compiled, device, keybed, hit.key, TYPICAL)
-            words = escape(reasons[0].sentence) if reasons else "Nothing sounds."
+            words = escape(reasons[0].sentence) if reasons else say("Nothing sounds.")
             sounds = say(
                 '<span style="color:{fault}">{words}</span>', fault=THEME.colours.fault, words=words
             )
         return say(
-            "{head}  →  {sent}<br>{sounds}", head=head, sent=sent or "nothing sent", sounds=sounds
+            "{head}  →  {sent}<br>{sounds}",
+            head=head,
+            sent=sent or say("nothing sent"),
+            sounds=sounds,
         )
 
     def _sounds(self, emission: Emission) -> str:

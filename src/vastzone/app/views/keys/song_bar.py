@@ -23,7 +23,7 @@ from vastzone.core.say import say
 from vastzone.desk.song import SongPlayer
 from vastzone.ports.base import PortName
 
-NO_INPUT = "No MIDI input"
+NO_INPUT = say("No MIDI input")
 LOOK_AFTER_MS = 300
 
 
@@ -37,29 +37,29 @@ class SongBar(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 16, 6)
         row.setSpacing(8)
-        self.file = Button("Play a MIDI file…")
+        self.file = Button(say("Play a MIDI file…"))
         self.file.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.file.clicked.connect(self.choose)
         self.start = QToolButton()
-        self.start.setAccessibleName("Start or stop the MIDI file")
+        self.start.setAccessibleName(say("Start or stop the MIDI file"))
         self.start.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.start.clicked.connect(self._start_or_stop)
         self.position = QSlider(Qt.Orientation.Horizontal)
         self.position.setRange(0, 1000)
-        self.position.setAccessibleName("Position in the MIDI file")
+        self.position.setAccessibleName(say("Position in the MIDI file"))
         self.position.sliderMoved.connect(self._seek)
         self.time = Label("")
         bound(self.time, "MinimumWidth", 92)
         self.input, self._inputs = CalmCombo(), Rows(parent=self)
         self.input.setModel(self._inputs)
         bound(self.input, "MinimumWidth", 210)
-        self.input.setAccessibleName("MIDI input listened to")
+        self.input.setAccessibleName(say("MIDI input listened to"))
         self.input.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.input.activated.connect(self._listen)
         self.alone = QToolButton()
         self.alone.setCheckable(True)
-        set_tip(self.alone, "Let the simulated keyboard play by itself")
-        self.alone.setAccessibleName("Simulated keyboard plays by itself")
+        set_tip(self.alone, say("Let the simulated keyboard play by itself"))
+        self.alone.setAccessibleName(say("Simulated keyboard plays by itself"))
         self.alone.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.alone.clicked.connect(lambda: playing.play_by_itself())
         row.addWidget(self.file)
@@ -103,7 +103,7 @@ class SongBar(QFrame):
         self.start.setVisible(song is not None or self._playing.loading)
         self.position.setVisible(song is not None and not self._playing.loading)
         if self._playing.loading:
-            self._sign("x", "Stop reading")
+            self._sign("x", say("Stop reading"))
             self.time.setText(
                 say("Reading {loaded_share:.0%}", loaded_share=self._playing.loaded_share)
             )
@@ -119,9 +119,9 @@ class SongBar(QFrame):
 
     def _show_position(self, song: SongPlayer) -> None:
         if song.playing:
-            self._sign("square", "Stop")
+            self._sign("square", say("Stop"))
         else:
-            self._sign("play", "Start")
+            self._sign("play", say("Start"))
         name = song.song.name
         self.file.setText(name if len(name) < 28 else name[:26] + "…")
         whole = max(1.0, song.song.length_ms)

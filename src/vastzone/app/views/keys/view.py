@@ -21,9 +21,10 @@ from vastzone.app.views.keys.commands import ZoneCommands
 from vastzone.app.views.keys.pointer import PointerLine
 from vastzone.app.views.keys.song_bar import SongBar
 from vastzone.core.plan.queries import lookup
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
-EMPTY = "This plan has no keyboard yet.\nAdd one in Rig (Alt+1), or open a plan from the menu."
+EMPTY = say("This plan has no keyboard yet.\nAdd one in Rig (Alt+1), or open a plan from the menu.")
 
 
 class KeysView(View):
@@ -82,5 +83,5 @@ class KeysView(View):
         for label, edit in self.commands.offers(hit):
             add_action(menu, label, partial(self._perform, edit))
         if menu.isEmpty():
-            add_action(menu, "Nothing to change here").setEnabled(False)
+            add_action(menu, say("Nothing to change here")).setEnabled(False)
         menu.popup(place)

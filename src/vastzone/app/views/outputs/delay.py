@@ -45,13 +45,13 @@ from vastzone.desk.session import Desk
 from vastzone.files.midi_file import read_song
 
 WAYS = (
-    ("not said", ""),
-    ("through the air", "air"),
-    ("on wired ears", "wired ears"),
-    ("on wireless ears", "wireless ears"),
+    (say("not said"), ""),
+    (say("through the air"), "air"),
+    (say("on wired ears"), "wired ears"),
+    (say("on wireless ears"), "wireless ears"),
 )
-HELP = "Choose a bar to see its pieces. What waits behind others on a DIN line is counted in."
-LATE = ("At", "Part", "Note", "Late by", "Waited", "Where")
+HELP = say("Choose a bar to see its pieces. What waits behind others on a DIN line is counted in.")
+LATE = (say("At"), say("Part"), say("Note"), say("Late by"), say("Waited"), say("Where"))
 
 
 class DelayPage(QWidget):
@@ -65,29 +65,29 @@ class DelayPage(QWidget):
         self.tries: tuple[WhatIf, ...] = ()
         self.bars = DelayBars()
         self.bars.chosen.connect(self._tell)
-        self.late = reading_table(LATE, "Late notes")
+        self.late = reading_table(LATE, say("Late notes"))
         self.what_if = CalmCombo()
-        self.what_if.setAccessibleName("What if")
+        self.what_if.setAccessibleName(say("What if"))
         self.what_if.activated.connect(lambda _: self._show())
-        self.keep = Button("Keep it")
-        set_tip(self.keep, "Take what is tried into the plan")
+        self.keep = Button(say("Keep it"))
+        set_tip(self.keep, say("Take what is tried into the plan"))
         self.keep.clicked.connect(self._keep)
         self.fingers = QSpinBox()
         self.fingers.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.fingers.setRange(1, FINGERS)
         bound(self.fingers, "MaximumWidth", 46)
         self.fingers.setValue(FINGERS)
-        self.fingers.setAccessibleName("Notes at once")
+        self.fingers.setAccessibleName(say("Notes at once"))
         self.fingers.valueChanged.connect(lambda _: self.refresh())
-        self.play = Button("MIDI file…")
-        set_tip(self.play, "Where and when a piece of music would be late in this scene")
+        self.play = Button(say("MIDI file…"))
+        set_tip(self.play, say("Where and when a piece of music would be late in this scene"))
         self.play.clicked.connect(self._ask)
         self.player, self.by = CalmCombo(), CalmCombo()
-        self.player.setAccessibleName("Player")
-        self.by.setAccessibleName("How the player hears")
+        self.player.setAccessibleName(say("Player"))
+        self.by.setAccessibleName(say("How the player hears"))
         offer(self.by, WAYS)
         self.metres = QLineEdit()
-        self.metres.setAccessibleName("Metres of air, or milliseconds")
+        self.metres.setAccessibleName(say("Metres of air, or milliseconds"))
         bound(self.metres, "MaximumWidth", 70)
         self._unit = Label("m")
         self.player.activated.connect(lambda _: self._show_hearing())
@@ -102,7 +102,7 @@ class DelayPage(QWidget):
         box, line, below = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout()
         box.setContentsMargins(14, 2, 14, 8)
         box.setSpacing(7)
-        line.addWidget(Label("What if"))
+        line.addWidget(Label(say("What if")))
         line.addWidget(self.what_if, 1)
         line.addWidget(self.keep)
         self._stack = Stack()
@@ -111,7 +111,7 @@ class DelayPage(QWidget):
         for widget in (self.player, self.by, self.metres, self._unit):
             below.addWidget(widget)
         below.addStretch()
-        for more in (Label("Notes at once"), self.fingers, self.play):
+        for more in (Label(say("Notes at once")), self.fingers, self.play):
             below.addWidget(more)
         box.addLayout(line)
         box.addWidget(self._stack, 1)
@@ -217,7 +217,7 @@ class DelayPage(QWidget):
         """Play a file by the keys of the first keyboard, or the one that is selected."""
         entry = self._entry()
         if entry is None:
-            self.words.setText("No keyboard is in the plan that a file could be played on.")
+            self.words.setText(say("No keyboard is in the plan that a file could be played on."))
             return
         try:
             song = read_song(path)
@@ -269,7 +269,7 @@ class DelayPage(QWidget):
 
     def _show_players(self) -> None:
         names = dict.fromkeys(device.player for device in self._desk.plan.devices if device.player)
-        offer(self.player, [(name, name) for name in names] or [("no player is named", "")])
+        offer(self.player, [(name, name) for name in names] or [(say("no player is named"), "")])
         self._show_hearing()
 
     def _show_hearing(self) -> None:
@@ -304,5 +304,5 @@ class DelayPage(QWidget):
 
 
 def _try(plan: Plan, scene: Scene | None, fingers: int, tell: Progress) -> tuple[WhatIf, ...]:
-    tell("What if", 0.5)
+    tell(say("What if"), 0.5)
     return what_ifs(plan, scene, fingers)

@@ -46,8 +46,8 @@ def _limits() -> tuple[tuple[float, str, str], ...]:
     """The lines across all bars: where, what they say, in which colour."""
     colours = THEME.colours
     return (
-        (GOOD_MS, "5 ms, good", colours.good),
-        (PLAYABLE_MS, "10 ms, playable", colours.caution),
+        (GOOD_MS, say("5 ms, good"), colours.good),
+        (PLAYABLE_MS, say("10 ms, playable"), colours.caution),
     )
 
 
@@ -62,12 +62,12 @@ class DelayBars(DrawnArea):
         self.at = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("Delays")
+        self.setAccessibleName(say("Delays"))
 
     @property
     def high(self) -> int:
         """The height of a bar with its name."""
-        return int(48 + 3 * (THEME.colours.text_px - 14))
+        return int(50 + 3 * (THEME.colours.text_px - 14))
 
     @property
     def current(self) -> DelayBar | None:
@@ -126,7 +126,7 @@ class DelayBars(DrawnArea):
         told = []
         for number, bar in enumerate(self.bars):
             pieces = ", ".join(
-                say("{kind} {worst_ms:.1f} ms", kind=piece.kind, worst_ms=piece.worst_ms)
+                say("{kind} {worst_ms:.1f} ms", kind=say(piece.kind), worst_ms=piece.worst_ms)
                 for piece in bar.pieces
             )
             told.append(
@@ -138,7 +138,7 @@ class DelayBars(DrawnArea):
                     say(
                         "{worst_ms:.1f} ms {verdict_of}",
                         worst_ms=bar.worst_ms,
-                        verdict_of=verdict_of(bar.worst_ms),
+                        verdict_of=say(verdict_of(bar.worst_ms)),
                     ),
                     pieces,
                     number == self.at,
@@ -179,8 +179,8 @@ class DelayBars(DrawnArea):
         text(
             painter, rest, say("to {ends}", ends=bar.ends), colours.muted, font(colours.text_px - 1)
         )
-        x, y = 12.0, row.top() + 24
-        high = row.height() - 30
+        x, y = 12.0, row.top() + 23
+        high = row.height() - 28
         longest = max(bar.pieces, key=lambda piece: piece.worst_ms, default=None)
         for piece in bar.pieces:
             block = QRectF(x, y, piece.worst_ms * scale, high)
@@ -188,7 +188,7 @@ class DelayBars(DrawnArea):
             x = block.right()
         shade = {"good": colours.good, "playable": colours.caution, "late": colours.fault}
         word = verdict_of(bar.worst_ms)
-        said = say("{worst_ms:.1f} ms {word}", worst_ms=bar.worst_ms, word=word)
+        said = say("{worst_ms:.1f} ms {word}", worst_ms=bar.worst_ms, word=say(word))
         face = bold(colours.text_px - 1)
         total = QRectF(x + 6, y, QFontMetricsF(face).horizontalAdvance(said) + 4, high)
         behind = colours.action_soft if number == self.at else colours.raised
@@ -204,14 +204,14 @@ class DelayBars(DrawnArea):
             shade = QColor(colours.raised)
             painter.setBrush(QBrush(QColor(colours.muted), Qt.BrushStyle.BDiagPattern))
         painter.drawRect(block.adjusted(0.8, 0.8, -0.8, -0.8))
-        if block.width() > 44:
+        word, face = say(piece.kind), font(colours.text_px - 3)
+        wide = QFontMetricsF(face).horizontalAdvance(word) + 11
+        if wide <= block.width():
             inside = block.adjusted(4, 0, -3, 0)
-            face = font(colours.text_px - 3)
             ink = QColor(colours.ink) if piece.kind == "queue" else readable_on(shade)
             if piece.kind == "queue":
-                wide = QFontMetricsF(face).horizontalAdvance(piece.kind) + 11
                 painter.fillRect(block.adjusted(1.5, 1.5, wide - block.width(), -1.5), shade)
-            text(painter, inside, piece.kind, ink, face)
+            text(painter, inside, word, ink, face)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose a bar."""

@@ -24,8 +24,18 @@ from vastzone.core.text import decimal
 from vastzone.desk.session import Desk
 from vastzone.files.desk_files import write_desk_list
 
-COLUMNS = ("Channel", "What is heard", "Source", "Jack", "", "Box", "Phantom", "Metres", "Scenes")
-HELP = "Type over a channel’s name or a length. Choose channels for a box or phantom power."
+COLUMNS = (
+    say("Channel"),
+    say("What is heard"),
+    say("Source"),
+    say("Jack"),
+    "",
+    say("Box"),
+    say("Phantom"),
+    say("Metres"),
+    say("Scenes"),
+)
+HELP = say("Type over a channel’s name or a length. Choose channels for a box or phantom power.")
 METRES = 7
 
 
@@ -36,24 +46,26 @@ class DeskPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self._lines: tuple[DeskLine, ...] = ()
-        self.table = typing_table(COLUMNS, "Channels of the desk")
+        self.table = typing_table(COLUMNS, say("Channels of the desk"))
         self.table.choose_many()
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(len(COLUMNS) - 1, QHeaderView.ResizeMode.Stretch)
         self.table.held.typed.connect(self._type)
         self.table.chosen.connect(self._tell)
-        self.patch = Button("Patch")
-        set_tip(self.patch, "Cables from every free output of a device to the next free inputs")
+        self.patch = Button(say("Patch"))
+        set_tip(
+            self.patch, say("Cables from every free output of a device to the next free inputs")
+        )
         self._menu = QMenu(self)
         self.patch.setMenu(self._menu)
         self._menu.aboutToShow.connect(self._fill)
-        self.box, self.phantom = Button("DI box"), Button("Phantom")
-        self.pull = Button("Pull cable")
+        self.box, self.phantom = Button(say("DI box")), Button(say("Phantom"))
+        self.pull = Button(say("Pull cable"))
         self.box.clicked.connect(self._toggle_box)
         self.phantom.clicked.connect(self._toggle_phantom)
         self.pull.clicked.connect(self._pull)
-        self.save = Button("Save list…")
+        self.save = Button(say("Save list…"))
         self.save.clicked.connect(self._ask)
         self.words = quiet(HELP)
         self.words.setWordWrap(True)
@@ -137,7 +149,7 @@ class DeskPage(QWidget):
                 say("“{words}” is no length: write metres, such as 10.", words=words.strip())
             )
             return
-        self._do(audio.set_audio_cable(line.cable, "Change a length", metres=metres))
+        self._do(audio.set_audio_cable(line.cable, say("Change a length"), metres=metres))
 
     def _fill(self) -> None:
         """Every device whose sound can go to another, by what is free."""
@@ -154,7 +166,7 @@ class DeskPage(QWidget):
                 words = say("{source} to {dest}", source=source.name, dest=dest.name)
                 add_action(self._menu, words, partial(self._do, edit))
         if self._menu.isEmpty():
-            add_action(self._menu, "Nothing is free: add a desk or an interface in Rig")
+            add_action(self._menu, say("Nothing is free: add a desk or an interface in Rig"))
 
     def _toggle_box(self) -> None:
         cables = [line.cable for line in self._chosen() if line.cable is not None]
@@ -165,7 +177,7 @@ class DeskPage(QWidget):
         lines = self._chosen()
         on = not all(line.channel.phantom for line in lines)
         edits = [audio.set_phantom(line.desk.id, line.channel.id, on) for line in lines]
-        self._do(together("Phantom on" if on else "Phantom off", edits))
+        self._do(together(say("Phantom on") if on else say("Phantom off"), edits))
 
     def _pull(self) -> None:
         cables = [line.cable for line in self._chosen() if line.cable is not None]
@@ -173,7 +185,7 @@ class DeskPage(QWidget):
 
     def _ask(self) -> None:
         suggestion = say("{plan}, desk", plan=self._desk.plan.name)
-        path = dialogs.ask_save_table(self, "Save the desk list", suggestion)
+        path = dialogs.ask_save_table(self, say("Save the desk list"), suggestion)
         if path is not None:
             self.save_list(path)
 

@@ -18,7 +18,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
-COLUMNS = ("What", "", "Ticked")
+COLUMNS = (say("What"), "", say("Ticked"))
 
 
 class PackingPage(QWidget):
@@ -28,13 +28,13 @@ class PackingPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self._lines: dict[int, PackLine] = {}
-        self.list = reading_table(COLUMNS, "Packing list")
+        self.list = reading_table(COLUMNS, say("Packing list"))
         header = self.list.horizontalHeader()
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
         self.list.held.ticked.connect(lambda row, _column, _on: self._tick(row))
-        self.again = Button("Another evening")
+        self.again = Button(say("Another evening"))
         self.again.clicked.connect(lambda: perform(untick_all()))
         self.words = quiet("")
         self.words.setWordWrap(True)
@@ -56,7 +56,7 @@ class PackingPage(QWidget):
             if line.section != section:
                 section = line.section
                 face = bold(THEME.colours.text_px)
-                heading = Cell(section, face=face, heading=True, colour=THEME.colours.ink)
+                heading = Cell(say(section), face=face, heading=True, colour=THEME.colours.ink)
                 rows.append(row_of((heading, Cell("", heading=True), Cell("", heading=True))))
             self._lines[len(rows)] = line
             done += is_ticked(plan, line)

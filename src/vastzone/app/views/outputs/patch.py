@@ -41,7 +41,7 @@ class PatchGrid(DrawnArea):
         self._over = (-1, -1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.viewport().setMouseTracking(True)
-        self.setAccessibleName("What goes to which output")
+        self.setAccessibleName(say("What goes to which output"))
 
     @property
     def high(self) -> int:
@@ -133,7 +133,7 @@ class PatchGrid(DrawnArea):
                 continue
             role = Role.Heading if line.is_heading else Role.ListItem
             name = f"{line.tag.upper()} {line.name}" if line.tag and not line.deep else line.name
-            arrives = "" if line.is_heading else line.arrives or "not played"
+            arrives = "" if line.is_heading else line.arrives or say("not played")
             chosen = line.ref in self.chosen
             press = partial(self._choose, number, False, False)
             key = line.ref or line.device.id
@@ -169,7 +169,13 @@ class PatchGrid(DrawnArea):
         painter.restore()
         if not line.choices:
             said = self._middle(row).adjusted(6, 0, 0, 0)
-            text(painter, said, "no outputs described", colours.caution, font(colours.text_px - 1))
+            text(
+                painter,
+                said,
+                say("no outputs described"),
+                colours.caution,
+                font(colours.text_px - 1),
+            )
 
     def _middle(self, row: QRectF) -> QRectF:
         wide = self.viewport().width() - self.left - self._last
@@ -231,7 +237,7 @@ class PatchGrid(DrawnArea):
         colours = THEME.colours
         place = QRectF(row.right() - self._last + 8, row.top(), self._last - 16, row.height())
         shade = colours.muted
-        words = line.arrives or "not played"
+        words = line.arrives or say("not played")
         if line.right is False:
             shade = colours.fault
         elif line.right:

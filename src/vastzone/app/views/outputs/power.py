@@ -30,14 +30,14 @@ from vastzone.core.say import number, say
 from vastzone.core.text import decimal, listed, whole_number
 from vastzone.desk.session import Desk
 
-DEVICES = ("Device", "Powered by", "Fed by", "Takes")
-SOURCES = ("Source", "Gives, V", "mA", "Wh", "Feeds", "Taken")
+DEVICES = (say("Device"), say("Powered by"), say("Fed by"), say("Takes"))
+SOURCES = (say("Source"), say("Gives, V"), "mA", say("Wh"), say("Feeds"), say("Taken"))
 KINDS: tuple[tuple[str, SourceKind], ...] = (
-    ("Mains strip", "strip"),
-    ("Power brick", "brick"),
-    ("USB hub with a supply", "hub"),
-    ("USB charger", "charger"),
-    ("Battery", "battery"),
+    (say("Mains strip"), "strip"),
+    (say("Power brick"), "brick"),
+    (say("USB hub with a supply"), "hub"),
+    (say("USB charger"), "charger"),
+    (say("Battery"), "battery"),
 )
 USUAL: dict[SourceKind, dict[str, object]] = {
     "strip": {"volts": 0.0, "outlets": 6, "milliamps": 10_000},
@@ -46,7 +46,9 @@ USUAL: dict[SourceKind, dict[str, object]] = {
     "charger": {"volts": 5.0, "milliamps": 2400, "outlets": 2},
     "battery": {"volts": 5.0, "milliamps": 3000, "watt_hours": 50.0, "outlets": 2},
 }
-HELP = "Choose devices, then Feed from. What a device takes is said in its facts (Rig, Device)."
+HELP = say(
+    "Choose devices, then Feed from. What a device takes is said in its facts (Rig, Device)."
+)
 
 
 class PowerPage(QWidget):
@@ -55,31 +57,31 @@ class PowerPage(QWidget):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self.devices = reading_table(DEVICES, "What devices are powered by")
+        self.devices = reading_table(DEVICES, say("What devices are powered by"))
         self.devices.choose_many()
         self.devices.setColumnWidth(0, 170)
         self.devices.setColumnWidth(1, 220)
         self.devices.setColumnWidth(2, 190)
         self.devices.horizontalHeader().setStretchLastSection(True)
         self.devices.chosen.connect(self._tell)
-        self.sources = typing_table(SOURCES, "Power sources")
+        self.sources = typing_table(SOURCES, say("Power sources"))
         header = self.sources.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
         self.sources.held.typed.connect(self._type)
         self.sources.chosen.connect(self._tell)
-        self.add, self.feed = Button("Add source"), Button("Feed from")
-        set_tip(self.add, "A strip, brick, charger or battery that feeds the chosen devices")
+        self.add, self.feed = Button(say("Add source")), Button(say("Feed from"))
+        set_tip(self.add, say("A strip, brick, charger or battery that feeds the chosen devices"))
         self._add_menu, self._feed_menu = QMenu(self), QMenu(self)
         for words, kind in KINDS:
             add_action(self._add_menu, words, partial(self._add, words, kind))
         self.add.setMenu(self._add_menu)
         self.feed.setMenu(self._feed_menu)
         self._feed_menu.aboutToShow.connect(self._fill_feed)
-        self.drop = Button("Remove source")
+        self.drop = Button(say("Remove source"))
         self.drop.clicked.connect(self._drop)
         self.hours = QLineEdit()
-        self.hours.setAccessibleName("Hours that batteries have to last")
+        self.hours.setAccessibleName(say("Hours that batteries have to last"))
         bound(self.hours, "MaximumWidth", 60)
         self.hours.editingFinished.connect(self._last)
         self.words = quiet(HELP)
@@ -93,7 +95,7 @@ class PowerPage(QWidget):
         for button in (self.add, self.feed, self.drop):
             line.addWidget(button)
         line.addStretch()
-        line.addWidget(Label("Batteries last, hours"))
+        line.addWidget(Label(say("Batteries last, hours")))
         line.addWidget(self.hours)
         box.addLayout(line)
         box.addWidget(self.devices, 3)
@@ -134,7 +136,7 @@ class PowerPage(QWidget):
             taken += say(", {hours:.1f} h", hours=told.hours)
         cells = (
             Cell(source.name, typed=True),
-            Cell(number(source.volts, "g") if source.volts else "mains", typed=True),
+            Cell(number(source.volts, "g") if source.volts else say("mains"), typed=True),
             Cell(str(source.milliamps) if source.milliamps else "", typed=True),
             Cell(number(source.watt_hours, "g") if source.watt_hours else "", typed=True),
             Cell(names),
@@ -221,14 +223,14 @@ class PowerPage(QWidget):
             return
         source = self._desk.plan.power[row]
         if column == 0:
-            self._do(power.set_source(source.id, "Rename a source", name=words.strip()))
+            self._do(power.set_source(source.id, say("Rename a source"), name=words.strip()))
             return
         field = {1: "volts", 2: "milliamps", 3: "watt_hours"}[column]
         value = whole_number(words) if field == "milliamps" else decimal(words)
         if value is None:
             self.words.setText(say("“{words}” is no number: write one.", words=words.strip()))
             return
-        self._do(power.set_source(source.id, "Change a source", **{field: value}))
+        self._do(power.set_source(source.id, say("Change a source"), **{field: value}))
 
     def _last(self) -> None:
         hours = decimal(self.hours.text())
@@ -251,7 +253,7 @@ def supply_words(supply: Supply) -> str:
         told = [
             say("{volts:g} V", volts=supply.volts),
             say("{milliamps} mA", milliamps=supply.milliamps),
-            supply.polarity,
+            say(supply.polarity),
             supply.plug,
         ]
         return ", ".join(filter(None, told))
@@ -263,4 +265,6 @@ def supply_words(supply: Supply) -> str:
             watt_hours=supply.watt_hours,
             watts=supply.watts,
         )
-    return {"mains": "mains", "none": "nothing needed"}.get(supply.kind, "not said")
+    return {"mains": say("mains"), "none": say("nothing needed")}.get(supply.kind) or say(
+        "not said"
+    )

@@ -29,14 +29,14 @@ from vastzone.core.solve.desk_outputs import GivenOut, edit_of, give_out, one_mo
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Wish", "Matters", "Kept")
+COLUMNS = (say("Wish"), say("Matters"), say("Kept"))
 WANTED: dict[Wanted, str] = {
-    "alone": "alone",
-    "apart": "apart",
-    "stereo": "in stereo",
-    "channel": "on a channel",
+    "alone": say("alone"),
+    "apart": say("apart"),
+    "stereo": say("in stereo"),
+    "channel": say("on a channel"),
 }
-HELP = "Press where a sound shall go; choose names, with Ctrl or Shift several, to wish."
+HELP = say("Press where a sound shall go; choose names, with Ctrl or Shift several, to wish.")
 
 
 def give_out_all(plan: Plan, tell: Progress) -> tuple[GivenOut, ...]:
@@ -54,33 +54,35 @@ class SoundsPage(QWidget):
         self.grid = PatchGrid()
         self.grid.put.connect(self._put)
         self.grid.chosen_changed.connect(self._choose)
-        self.give = Button("Give out outputs")
+        self.give = Button(say("Give out outputs"))
         self.give.setProperty("role", "primary")
-        set_tip(self.give, "The best use of the outputs for what is wished, what is locked kept")
+        set_tip(
+            self.give, say("The best use of the outputs for what is wished, what is locked kept")
+        )
         self.give.clicked.connect(self.give_out)
-        self.usual = Button("Usual wishes")
-        set_tip(self.usual, "Kick, snare and hat alone, loops apart from the rest")
+        self.usual = Button(say("Usual wishes"))
+        set_tip(self.usual, say("Kick, snare and hat alone, loops apart from the rest"))
         self.usual.clicked.connect(self._wish_usual)
-        self.alone, self.stereo = Button("Alone"), Button("Stereo")
-        self.apart, self.channel = Button("Apart from"), Button("Channel")
+        self.alone, self.stereo = Button(say("Alone")), Button(say("Stereo"))
+        self.apart, self.channel = Button(say("Apart from")), Button(say("Channel"))
         self.alone.clicked.connect(lambda: self._wish("alone"))
         self.stereo.clicked.connect(lambda: self._wish("stereo"))
-        set_tip(self.channel, "Wish the chosen sounds on a channel of the desk")
+        set_tip(self.channel, say("Wish the chosen sounds on a channel of the desk"))
         self._apart_menu, self._channel_menu = QMenu(self), QMenu(self)
         self.apart.setMenu(self._apart_menu)
         self.channel.setMenu(self._channel_menu)
         self._apart_menu.aboutToShow.connect(self._fill_apart)
         self._channel_menu.aboutToShow.connect(self._fill_channels)
-        self.wishes = reading_table(COLUMNS, "Wishes for outputs")
+        self.wishes = reading_table(COLUMNS, say("Wishes for outputs"))
         self.wishes.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.wishes.setColumnWidth(0, 260)
         self.wishes.setColumnWidth(1, 80)
         self.wishes.chosen.connect(self._tell)
-        self.less, self.more = Button("Less"), Button("More")
+        self.less, self.more = Button(say("Less")), Button(say("More"))
         self.less.clicked.connect(lambda: self._matter(-1))
         self.more.clicked.connect(lambda: self._matter(1))
-        self.drop = Button("Drop")
-        set_tip(self.drop, "Take the chosen wish back")
+        self.drop = Button(say("Drop"))
+        set_tip(self.drop, say("Take the chosen wish back"))
         self.drop.clicked.connect(self._drop)
         self.words = quiet(HELP)
         self.words.setWordWrap(True)
@@ -117,7 +119,7 @@ class SoundsPage(QWidget):
 
     def _cells(self, told: WishKept) -> tuple[str | Cell, ...]:
         colours = THEME.colours
-        said = "kept" if told.kept else say("not kept: {why}", why=told.why)
+        said = say("kept") if told.kept else say("not kept: {why}", why=told.why)
         shade = colours.good if told.kept else colours.caution
         name = f"{told.wish.name}"
         if WANTED[told.wish.want] not in name.lower():
@@ -185,8 +187,8 @@ class SoundsPage(QWidget):
         others = [line for line in others if line.ref not in self.grid.chosen]
         rest = tuple(line.ref for line in others)
         if rest:
-            run = partial(self._wish, "apart", rest, None, "apart from the rest")
-            add_action(self._apart_menu, "everything else", run)
+            run = partial(self._wish, "apart", rest, None, say("apart from the rest"))
+            add_action(self._apart_menu, say("everything else"), run)
         for line in others:
             run = partial(
                 self._wish, "apart", (line.ref,), None, say("apart from {line}", line=line.name)
@@ -203,11 +205,11 @@ class SoundsPage(QWidget):
                 )
                 add_action(self._channel_menu, channel.name, run)
         if self._channel_menu.isEmpty():
-            add_action(self._channel_menu, "The plan has no desk yet: add one in Rig")
+            add_action(self._channel_menu, say("The plan has no desk yet: add one in Rig"))
 
     def _wish_usual(self) -> None:
         edits = [audio.wish_output(wish) for wish in audio.usual_wishes(self._desk.plan)]
-        self._do(together("Wish the usual for outputs", edits))
+        self._do(together(say("Wish the usual for outputs"), edits))
 
     def _wish_here(self) -> OutputWish | None:
         return lookup.find(self._desk.plan.output_wishes, str(self.wishes.chosen_ref))
@@ -231,14 +233,14 @@ class SoundsPage(QWidget):
     def give_out(self) -> None:
         """Work the best outputs out beside the window, and take them."""
         plan = self._desk.plan
-        self.words.setText("Working out the best outputs …")
+        self.words.setText(say("Working out the best outputs …"))
         self._aside.start(partial(give_out_all, plan), partial(self._take, plan))
 
     def _take(self, plan: Plan, found: tuple[GivenOut, ...]) -> None:
         if plan is not self._desk.plan:
             return
         edits = [edit_of(plan, each) for each in found]
-        self._do(together("Give out outputs", edits))
+        self._do(together(say("Give out outputs"), edits))
         self.words.setText(given_words(plan, found))
 
 

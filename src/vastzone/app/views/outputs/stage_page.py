@@ -13,12 +13,11 @@ from vastzone.app.views.outputs.stage_plot import StagePlot
 from vastzone.core.pictures.stage_plot import arrange
 from vastzone.core.plan.edits.power import put_at
 from vastzone.core.power.lengths import cable_list, cable_needs
-from vastzone.core.say import number
-from vastzone.core.text import many
+from vastzone.core.say import number, say, say_many
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Cable", "Metres", "Count")
-HELP = "Drag devices to where they stand, or move the chosen one with the arrows."
+COLUMNS = (say("Cable"), say("Metres"), say("Count"))
+HELP = say("Drag devices to where they stand, or move the chosen one with the arrows.")
 
 
 class StagePage(QWidget):
@@ -29,12 +28,12 @@ class StagePage(QWidget):
         self._desk, self._perform = desk, perform
         self.plot = StagePlot(desk)
         self.plot.moved.connect(lambda ident, x, y: perform(put_at(ident, x, y)))
-        self.list = reading_table(COLUMNS, "Cables by kind and length")
+        self.list = reading_table(COLUMNS, say("Cables by kind and length"))
         header = self.list.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self.arrange = Button("Arrange")
-        set_tip(self.arrange, "A place for everything that has none yet")
+        self.arrange = Button(say("Arrange"))
+        set_tip(self.arrange, say("A place for everything that has none yet"))
         self.arrange.clicked.connect(self._arrange)
         self.words = quiet(HELP)
         self.words.setWordWrap(True)
@@ -67,7 +66,9 @@ class StagePage(QWidget):
             rows.append(row_of(cells))
         self.list.show_rows(rows)
         placed = all(device.place is not None for device in plan.devices)
-        self.arrange.setText("Arrange anew" if placed and plan.devices else "Arrange")
+        self.arrange.setText(say("Arrange anew") if placed and plan.devices else say("Arrange"))
         total = sum(count for _, _, count in cable_list(plan))
-        self.words.setText(f"{many(total, 'cable')}. {HELP}")
+        self.words.setText(
+            say_many("{count} cable. {help}", "{count} cables. {help}", total, help=HELP)
+        )
         self.plot.update()

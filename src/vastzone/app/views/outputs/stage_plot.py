@@ -43,7 +43,7 @@ class StagePlot(Drawn):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         bound(self, "MinimumHeight", 220)
-        self.setAccessibleName("Stage plot")
+        self.setAccessibleName(say("Stage plot"))
 
     @property
     def _plan(self) -> Plan:
@@ -108,7 +108,7 @@ class StagePlot(Drawn):
         self._paint_names(painter)
         front = QRectF(stage.left(), stage.bottom() + 3, stage.width(), FRONT - 4)
         face = font(colours.text_px - 2)
-        text(painter, front, "front", colours.muted, face, Qt.AlignmentFlag.AlignHCenter)
+        text(painter, front, say("front"), colours.muted, face, Qt.AlignmentFlag.AlignHCenter)
         painter.end()
 
     def elements(self) -> list[Element]:
@@ -119,7 +119,7 @@ class StagePlot(Drawn):
             where = (
                 say("{x:.1f} m across, {y:.1f} m deep", x=place.x, y=place.y)
                 if place
-                else "not placed"
+                else say("not placed")
             )
             chosen = device_of(self._desk.selection) == device.id
             press = partial(self._desk.select, device.id)

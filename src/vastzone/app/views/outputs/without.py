@@ -28,13 +28,20 @@ from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 from vastzone.files import native
 
-COLUMNS = ("Without", "As it is", "Scenes", "Stand-in", "Scenes", "Changes")
-HELP = "Choose what dies: below stands what is lost, and what can stand in. Worst comes first."
+COLUMNS = (
+    say("Without"),
+    say("As it is"),
+    say("Scenes"),
+    say("Stand-in"),
+    say("Scenes"),
+    say("Changes"),
+)
+HELP = say("Choose what dies: below stands what is lost, and what can stand in. Worst comes first.")
 KINDS = (
-    ("every device", "device"),
-    ("every MIDI cable", "cable"),
-    ("every audio cable", "audio cable"),
-    ("every pedal", "pedal"),
+    (say("every device"), "device"),
+    (say("every MIDI cable"), "cable"),
+    (say("every audio cable"), "audio cable"),
+    (say("every pedal"), "pedal"),
 )
 
 
@@ -49,19 +56,22 @@ class WithoutPage(QWidget):
         self._waiting: Iterator[Loss] = iter(())
         self.told: list[Without] = []
         self.kind = CalmCombo()
-        self.kind.setAccessibleName("What may die")
+        self.kind.setAccessibleName(say("What may die"))
         offer(self.kind, KINDS)
         self.kind.activated.connect(lambda _: self._begin())
-        self.table = reading_table(COLUMNS, "What works without each thing")
+        self.table = reading_table(COLUMNS, say("What works without each thing"))
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.table.chosen.connect(self._tell)
-        self.lines = RowList("What is lost and what stands in")
+        self.lines = RowList(say("What is lost and what stands in"))
         self.lines.wrap()
-        self.cards, self.keep = Button("Cards of the stand-in…"), Button("Save as a plan…")
-        set_tip(self.cards, "What to dial for it, as a PDF to print before the gig")
-        set_tip(self.keep, "The stand-in as a plan of its own")
+        self.cards, self.keep = (
+            Button(say("Cards of the stand-in…")),
+            Button(say("Save as a plan…")),
+        )
+        set_tip(self.cards, say("What to dial for it, as a PDF to print before the gig"))
+        set_tip(self.keep, say("The stand-in as a plan of its own"))
         self.cards.clicked.connect(self._print)
         self.keep.clicked.connect(self._save)
         self.words = quiet(HELP)
@@ -133,7 +143,7 @@ class WithoutPage(QWidget):
             (Cell(say("The best that can stand in for {loss}", loss=one.loss.name), face=face), "")
         )
         said += [(words, "") for words in stand_in_words(self._plan, one)]
-        said.append((Cell("If nothing is done", face=face), ""))
+        said.append((Cell(say("If nothing is done"), face=face), ""))
         said += [(words, "") for words in scene_words(self._plan, one)]
         self.lines.show_lines(said)
 
@@ -152,7 +162,7 @@ class WithoutPage(QWidget):
         from vastzone.app.views.cards.preview import Preview
 
         one = self._chosen()
-        name = one.loss.name if one is not None else "it"
+        name = one.loss.name if one is not None else say("it")
         Preview(self, say("Cards without {name}", name=name), sheet).open()
 
     def _save(self) -> None:
@@ -194,7 +204,7 @@ def _row(one: Without) -> Row:
         one.loss.name,
         number(one.bare_weight, ".0%"),
         say("{whole} of {count}", whole=one.whole, count=count),
-        Cell(number(one.weight, ".0%") if better else "no better", colour=shade),
+        Cell(number(one.weight, ".0%") if better else say("no better"), colour=shade),
         say("{rescued_whole} of {count}", rescued_whole=one.rescued_whole, count=count),
         str(one.changes) if better else "",
     )
@@ -207,11 +217,13 @@ def scene_words(plan: Plan, one: Without) -> list[str]:
     together: dict[tuple[str, tuple[str, ...]], list[str]] = {}
     for scene in one.scenes:
         key = (scene.verdict, scene.lost)
-        together.setdefault(key, []).append(names.get(scene.scene, "Everything"))
+        together.setdefault(key, []).append(names.get(scene.scene, say("Everything")))
     told = []
     for (verdict, lost), where in together.items():
         missing = say(", without {lost}", lost=listed(lost, 6)) if lost else ""
-        word = {"as meant": "as meant", "partly": "in part", "not": "nothing of it"}[verdict]
+        word = {"as meant": say("as meant"), "partly": say("in part"), "not": say("nothing of it")}[
+            verdict
+        ]
         told.append(f"{listed(where, 6)}: {word}{missing}")
     return told
 

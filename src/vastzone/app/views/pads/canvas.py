@@ -72,7 +72,7 @@ class PadsCanvas(Holding):
         self._down: tuple[str, int] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Pads")
+        self.setAccessibleName(say("Pads"))
         desk.stage.sounding.connect(self._light)
 
     @property
@@ -215,7 +215,7 @@ class PadsCanvas(Holding):
             return
         colours, line = THEME.colours, min(20.0, (inner.height() - 18) / 2)
         middle = QRectF(inner.left(), inner.top() + 18, inner.width(), line + 3)
-        words = face.sound or ("no sound" if face.send else "")
+        words = face.sound or (say("no sound") if face.send else "")
         text(
             painter,
             middle,
@@ -238,7 +238,7 @@ class PadsCanvas(Holding):
 
     def _paint_one_line(self, painter: QPainter, owner: Device, face: Face, inner: QRectF) -> None:
         colours = THEME.colours
-        said = [face.sound or "no sound", number_words(owner, face), _channel_and_group(face)]
+        said = [face.sound or say("no sound"), number_words(owner, face), _channel_and_group(face)]
         words = " · ".join(word for word in said if word) if face.send else ""
         line = QRectF(inner.left(), inner.top() + 18, inner.width(), inner.height() - 16)
         text(painter, line, words, self._ink(face, colours.ink), font(colours.text_px - 1))
@@ -278,7 +278,7 @@ class PadsCanvas(Holding):
             colours.ink,
             font(colours.text_px - 1),
         )
-        said = face.sound or (number_words(owner, face) if face.send else "nothing")
+        said = face.sound or (number_words(owner, face) if face.send else say("nothing"))
         text(
             painter,
             QRectF(room.left(), room.top() + 19, room.width(), 17),

@@ -18,10 +18,12 @@ def pad_element(
     desk: Desk, owner: Device, face: Face, place: QRectF, strike: Callable[[Face], object]
 ) -> Element:
     """A pad, knob or button: what it sounds, what it sends, the verdict, what else it has."""
-    sends = f"{number_words(owner, face)} {channel_words(face)}" if face.send else "sends nothing"
+    sends = (
+        f"{number_words(owner, face)} {channel_words(face)}" if face.send else say("sends nothing")
+    )
     group = say("group {mute}", mute=face.mute) if face.mute else ""
-    sounds = face.sound or "no sound"
-    about = ", ".join(filter(None, (face.verdict, face.feel, group)))
+    sounds = face.sound or say("no sound")
+    about = ", ".join(filter(None, (say(face.verdict), face.feel, group)))
     return Element(
         f"{face.ref} {face.bank}",
         face.control.name,
@@ -60,14 +62,14 @@ def inputs(
         found.append(Element(f"head {heading.words}", heading.words, heading.rect, Role.Heading))
     for socket in sockets:
         names[socket.ref] = socket.input.name
-        others = [kind for kind in socket.input.types if kind != socket.input.type]
+        others = [say(kind) for kind in socket.input.types if kind != socket.input.type]
         found.append(
             Element(
                 socket.ref,
-                f"Input {socket.input.name}",
+                say("Input {input}", input=socket.input.name),
                 socket.rect,
                 Role.Button,
-                socket.input.type,
+                say(socket.input.type),
                 say("or {others}", others=", ".join(others)) if others else "",
                 selection == socket.ref,
                 press=partial(step, socket),
@@ -83,8 +85,8 @@ def inputs(
                 body.name,
                 tile.rect,
                 Role.ListItem,
-                say("in {jack}", jack=jack) if jack else "in no input",
-                f"{body.sensor} · {body.importance}, {zones(tile)}",
+                say("in {jack}", jack=jack) if jack else say("in no input"),
+                f"{say(body.sensor)} · {say(body.importance)}, {zones(tile)}",
                 selection == f"pad {body.id}",
                 press=partial(choose, tile),
             )

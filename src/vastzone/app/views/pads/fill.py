@@ -28,15 +28,15 @@ from vastzone.core.plan.refs import thing_of
 from vastzone.core.say import say, say_many
 from vastzone.core.text import first_to_last
 
-KINDS = (("in order", "order"), ("by shape", "shape"), ("from the kit", "kit"))
+KINDS = ((say("in order"), "order"), (say("by shape"), "shape"), (say("from the kit"), "kit"))
 SCOPES = (
-    ("this bank", "bank"),
-    ("all banks", "all"),
-    ("chosen pads", "chosen"),
+    (say("this bank"), "bank"),
+    (say("all banks"), "all"),
+    (say("chosen pads"), "chosen"),
 )
 
-WAYS = (("by rows", "rows"), ("by columns", "columns"))
-DIRECTIONS = (("going up", True), ("going down", False))
+WAYS = ((say("by rows"), "rows"), (say("by columns"), "columns"))
+DIRECTIONS = ((say("going up"), True), (say("going down"), False))
 
 
 class FillBar(QFrame):
@@ -60,28 +60,28 @@ class FillBar(QFrame):
         box.setSpacing(5)
         row = QHBoxLayout()
         row.setSpacing(7)
-        row.addWidget(Label("Fill"))
-        self.kind = self._combo("How to fill", KINDS)
+        row.addWidget(Label(say("Fill")))
+        self.kind = self._combo(say("How to fill"), KINDS)
         self.start = QLineEdit("C3")
-        self.start.setAccessibleName("First note")
+        self.start.setAccessibleName(say("First note"))
         bound(self.start, "MaximumWidth", 66)
         self.start.textChanged.connect(self.changed)
         grids = tuple((say("grid of {n}", n=n), n) for n in (*range(2, 9), 10, 12, 16))
-        self.width_ = self._combo("Width of the receiver’s grid", grids)
+        self.width_ = self._combo(say("Width of the receiver’s grid"), grids)
         self.width_.setCurrentIndex(2)
-        self.kit = self._combo("Receiver’s kit", ())
+        self.kit = self._combo(say("Receiver’s kit"), ())
         self.channel = self._combo(
-            "Channel",
+            say("Channel"),
             (
-                ("channel as it is", None),
+                (say("channel as it is"), None),
                 *((say("channel {channel}", channel=channel), channel) for channel in range(1, 17)),
             ),
         )
-        self.scope = self._combo("What to fill", SCOPES)
+        self.scope = self._combo(say("What to fill"), SCOPES)
         for widget in (self.kind, self.start, self.width_, self.kit, self.scope):
             row.addWidget(widget)
         row.addStretch()
-        self.apply = Button("Fill")
+        self.apply = Button(say("Fill"))
         self.apply.setProperty("role", "primary")
         self.apply.clicked.connect(self._apply)
         row.addWidget(self.apply)
@@ -97,10 +97,10 @@ class FillBar(QFrame):
         """The order in which pads are gone through, what comes of it, a better start."""
         row = QHBoxLayout()
         row.setSpacing(7)
-        corners = tuple((say("from {corner}", corner=corner), corner) for corner in CORNERS)
-        self.corner = self._combo("From which corner", corners)
-        self.by = self._combo("Rows or columns", WAYS)
-        self.up = self._combo("Up or down", DIRECTIONS)
+        corners = tuple((say("from {corner}", corner=say(corner)), corner) for corner in CORNERS)
+        self.corner = self._combo(say("From which corner"), corners)
+        self.by = self._combo(say("Rows or columns"), WAYS)
+        self.up = self._combo(say("Up or down"), DIRECTIONS)
         self._line = Elided("muted")
         self.better = Button()
         self.better.hide()
@@ -164,7 +164,7 @@ class FillBar(QFrame):
         count = sum(len(fill.notes) for fill in self.fills.values())
         following = [fill.following for fill in self.fills.values()]
         after = following[-1] if following else 0
-        named = pitch.label(after, self._octaves) if 0 <= after < 128 else "none left"
+        named = pitch.label(after, self._octaves) if 0 <= after < 128 else say("none left")
         said = say(
             "{pads}; the next bank begins on {named}.",
             pads=say_many("{count} pad", "{count} pads", count),
@@ -199,7 +199,7 @@ class FillBar(QFrame):
             self._best_start, left = best
             named = pitch.label(self._best_start, self._octaves)
             self.better.setText(
-                say("Begin on {named}: {left} silent", named=named, left=left or "none")
+                say("Begin on {named}: {left} silent", named=named, left=left or say("none"))
             )
             self.better.show()
 
@@ -238,10 +238,10 @@ class FillBar(QFrame):
         if self.scope.currentData() == "chosen":
             pads = tuple(pad for pad in pads if pad.id in self._chosen)
             if not pads:
-                raise EditError("No pad is chosen: press pads with Ctrl first.")
+                raise EditError(say("No pad is chosen: press pads with Ctrl first."))
         if kind == "kit":
             if not self._kits:
-                raise EditError("No device of this plan has a kit: add one in Rig.")
+                raise EditError(say("No device of this plan has a kit: add one in Rig."))
             return self._from_kit(pads)
         start = pitch.parse(self.start.text(), self._octaves)
         by_bank: dict[int, Fill] = {}

@@ -25,7 +25,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.progress import Progress
 from vastzone.core.say import say, say_many
 from vastzone.core.solve.plugging import Fit, ModuleInput, Plugging, fit
-from vastzone.core.text import listed, many
+from vastzone.core.text import ALL, capital, listed
 from vastzone.desk.session import Desk
 
 
@@ -62,7 +62,7 @@ def plugging_words(plan: Plan, plugging: Plugging) -> str:
     lost = []
     for ident, gone in plugging.lost(plan.pads).items():
         if ident not in plugging.left_out:
-            lost.append(say("{gone} of {names}", gone=" and ".join(gone), names=names[ident]))
+            lost.append(say("{gone} of {names}", gone=listed(gone, ALL), names=names[ident]))
     if lost:
         said.append(say("lost: {lost}", lost=listed(lost)))
     if plugging.splitters:
@@ -92,7 +92,7 @@ def _work_words(plugging: Plugging) -> str:
                 inputs=say_many("{count} input", "{count} inputs", plugging.set_anew),
             )
         )
-    return ", ".join(work) or "all is plugged so already"
+    return ", ".join(work) or say("all is plugged so already")
 
 
 def mend_words(plan: Plan, solved: Fit) -> str:
@@ -102,7 +102,7 @@ def mend_words(plan: Plan, solved: Fit) -> str:
     if not out:
         return ""
     short = say_many("{count} input", "{count} inputs", len(out))
-    later = "a second module linked by MIDI takes them, about 1 ms later on DIN."
+    later = say("a second module linked by MIDI takes them, about 1 ms later on DIN.")
     said = [say("{short} short: {later}", short=short, later=later)]
     for choice in solved.choices:
         gone = []
@@ -110,7 +110,7 @@ def mend_words(plan: Plan, solved: Fit) -> str:
             if i not in out:
                 gone.append(names[i])
         instead = say(", {gone} out", gone=listed(gone)) if gone else ""
-        by = ", by a splitter" if choice.plugging.splitters > solved.best.splitters else ""
+        by = say(", by a splitter") if choice.plugging.splitters > solved.best.splitters else ""
         said.append(
             say(
                 "{names} in instead costs {price}{instead}{by}.",
@@ -137,21 +137,23 @@ class FitBar(QFrame):
         box.setContentsMargins(12, 8, 12, 8)
         box.setSpacing(5)
         row = QHBoxLayout()
-        self.fit = Button("Fit pads to inputs")
+        self.fit = Button(say("Fit pads to inputs"))
         self.fit.setProperty("role", "primary")
         self.fit.clicked.connect(self.start)
-        self.splitters = QCheckBox("with splitters")
+        self.splitters = QCheckBox(say("with splitters"))
         self.splitters.setChecked(True)
-        self.best, self.following = Button("Take the best"), Button("Take the next best")
+        self.best, self.following = Button(say("Take the best")), Button(say("Take the next best"))
         self.best.clicked.connect(lambda: self.take(True))
         self.following.clicked.connect(lambda: self.take(False))
-        self.add = Button("Add a pad")
+        self.add = Button(say("Add a pad"))
         self.add.setMenu(self._menu())
         self.line = QLineEdit()
-        self.line.setPlaceholderText("Kick, snare, 4 toms, 2 crashes, ride, hat, hat pedal …")
-        self.line.setAccessibleName("Pads to add, in words")
+        self.line.setPlaceholderText(say("Kick, snare, 4 toms, 2 crashes, ride, hat, hat pedal …"))
+        self.line.setAccessibleName(say("Pads to add, in words"))
         self.line.setMaxLength(1000)
-        set_tip(self.line, "Enter adds them; “snare single”, “2 pads model R” and “spare” count")
+        set_tip(
+            self.line, say("Enter adds them; “snare single”, “2 pads model R” and “spare” count")
+        )
         self.line.returnPressed.connect(self._add_told)
         for widget in (self.fit, self.splitters):
             row.addWidget(widget)
@@ -170,12 +172,12 @@ class FitBar(QFrame):
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         for sensor, words in SENSOR_WORDS.items():
-            add_action(menu, words.capitalize(), partial(self._add, sensor, words))
+            add_action(menu, capital(words), partial(self._add, sensor, words))
         return menu
 
     def _add(self, sensor: Sensor, words: str) -> None:
         ident = lookup.free_id(lookup.ids_of(self._desk.plan.pads), words)
-        pad = TriggerPad(id=ident, name=words.capitalize(), sensor=sensor)
+        pad = TriggerPad(id=ident, name=capital(words), sensor=sensor)
         self._perform(add_pad(pad))
         self._desk.select(f"{PAD}{ident}")
 
@@ -202,7 +204,11 @@ class FitBar(QFrame):
         for pad in plan.pads:
             if pad.id not in inside:
                 out.append(pad.name)
-        count = f"{many(len(plan.pads), 'pad')}, {many(len(jacks_of(plan)), 'input')}"
+        count = say(
+            "{pads}, {inputs}",
+            pads=say_many("{count} pad", "{count} pads", len(plan.pads)),
+            inputs=say_many("{count} input", "{count} inputs", len(jacks_of(plan))),
+        )
         self._words.setText(
             say("{count}. In no input: {out}.", count=count, out=listed(out))
             if out
@@ -212,7 +218,7 @@ class FitBar(QFrame):
     def start(self) -> None:
         """Work the best plugging out; what else could be chosen comes after it."""
         self._plan, self.found = self._desk.plan, None
-        self._words.setText("Trying every plugging …")
+        self._words.setText(say("Trying every plugging …"))
         self._submit(next_best=False)
 
     def _submit(self, next_best: bool) -> None:
@@ -233,7 +239,7 @@ class FitBar(QFrame):
         lines = [say("Best: {plugging}", plugging=plugging_words(plan, solved.best))]
         if solved.following is not None and solved.following.plugs:
             price = solved.best.worth - solved.following.worth
-            less = say("worth {price} less", price=price) if price else "worth as much"
+            less = say("worth {price} less", price=price) if price else say("worth as much")
             lines.append(
                 say(
                     "Next best, {less}: {plugging}",

@@ -26,7 +26,11 @@ from vastzone.desk.session import Desk
 
 DOWN, STEP = 127.0, 8.0
 KNOB, SLIM, OVER = 11.0, 7.0, 4.0
-WORDS: dict[HatState, str] = {"open": "open", "half": "half open", "closed": "closed"}
+WORDS: dict[HatState, str] = {
+    "open": say("open"),
+    "half": say("half open"),
+    "closed": say("closed"),
+}
 
 
 class PedalTrack(Drawn):
@@ -41,10 +45,13 @@ class PedalTrack(Drawn):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         bound(self, "MinimumHeight", 36)
-        self.setAccessibleName("Hat pedal")
+        self.setAccessibleName(say("Hat pedal"))
         set_tip(
             self,
-            "Drag to tread. Left and Right move it, Space stamps, Home lifts it, End presses it.",
+            say(
+                "Drag to tread. Left and Right move it, Space stamps, Home lifts it, End "
+                "presses it."
+            ),
         )
 
     def show_hat(self, hat: Hat | None, position: float) -> None:
@@ -52,7 +59,11 @@ class PedalTrack(Drawn):
         self.hat, self.position = hat, position
         if hat is not None:
             self.setAccessibleDescription(
-                say("{state}, {position:.0f} of 127", state=hat.state(position), position=position)
+                say(
+                    "{state}, {position:.0f} of 127",
+                    state=WORDS[hat.state(position)],
+                    position=position,
+                )
             )
         self.update()
 
@@ -88,7 +99,7 @@ class PedalTrack(Drawn):
         state = WORDS[self.hat.state(self.position)]
         about = ", ".join(f"{WORDS[name]} {one}–{two}" for name, one, two in stretches(self.hat))
         value = say("{state}, {position:.0f} of 127", state=state, position=self.position)
-        told = Element("pedal", "Hat pedal", self._track(), Role.Slider, value, about, True)
+        told = Element("pedal", say("Hat pedal"), self._track(), Role.Slider, value, about, True)
         return with_words([told], self.said)
 
     def _paint_stretch(
@@ -168,8 +179,8 @@ class HatBar(QFrame):
         row.setSpacing(8)
         self.name = Label()
         self.track = PedalTrack()
-        self.choke = Button("Choke")
-        set_tip(self.choke, "A hand at the edge: what rings stops")
+        self.choke = Button(say("Choke"))
+        set_tip(self.choke, say("A hand at the edge: what rings stops"))
         self.said = Elided("muted")
         for widget in (self.name, self.track, self.choke):
             row.addWidget(widget, 1 if widget is self.track else 0)

@@ -28,7 +28,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits import plugs
 from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad, surviving
 from vastzone.core.plan.queries.plugged import in_input
-from vastzone.core.say import say
+from vastzone.core.say import say, say_each
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
@@ -52,7 +52,7 @@ class InputsCanvas(Drawn):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Inputs and pads")
+        self.setAccessibleName(say("Inputs and pads"))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Follow the window."""
@@ -139,7 +139,11 @@ class InputsCanvas(Drawn):
         chosen = self._desk.selection == socket.ref
         state = ""
         if self._held is not None:
-            state = "no" if plugs.refusal(self._desk.plan, self._held.pad, socket.ref) else "yes"
+            state = (
+                say("no")
+                if plugs.refusal(self._desk.plan, self._held.pad, socket.ref)
+                else say("yes")
+            )
         painter.setPen(
             QPen(
                 QColor(colours.action if chosen or state == "yes" else colours.line),
@@ -155,15 +159,14 @@ class InputsCanvas(Drawn):
         text(
             painter,
             line.translated(0, 18),
-            socket.input.type,
+            say(socket.input.type),
             colours.muted,
             font(colours.text_px - 2),
             align,
         )
         if len(socket.input.types) > 1:
-            others = "or " + ", ".join(
-                input_type for input_type in socket.input.types if input_type != socket.input.type
-            )
+            types = [each for each in socket.input.types if each != socket.input.type]
+            others = say("or {others}", others=", ".join(say_each(types)))
             text(
                 painter,
                 line.translated(0, 34),
@@ -191,7 +194,7 @@ class InputsCanvas(Drawn):
         line = QRectF(inner.left(), inner.top(), inner.width(), 19)
         text(painter, line, pad.name, legible(colours.ink, shade), bold(colours.text_px - 1))
         if rect.height() > 57:
-            what, tiny = f"{pad.sensor} · {pad.importance}", font(colours.text_px - 3)
+            what, tiny = f"{say(pad.sensor)} · {say(pad.importance)}", font(colours.text_px - 3)
             text(painter, line.translated(0, 18), what, legible(colours.muted, shade), tiny)
         words, ink = self._zones_words(pad)
         last = QRectF(inner.left(), inner.bottom() - 19, inner.width(), 18)
@@ -202,10 +205,10 @@ class InputsCanvas(Drawn):
         colours = THEME.colours
         kept, lost = self._zones(pad)
         if not kept:
-            return "in no input", colours.fault
+            return say("in no input"), colours.fault
         side = next((plug.side for plug in self._desk.plan.plugs if plug.pad == pad.id), "")
         if side:
-            kept = (say("{kept} by the {side}", kept=" ".join(kept), side=side),)
+            kept = (say("{kept} by the {side}", kept=" ".join(kept), side=say(side)),)
         if not lost:
             return " ".join(kept), colours.good
         return f"{' '.join(kept)}  − {' '.join(lost)}", colours.caution
@@ -214,10 +217,11 @@ class InputsCanvas(Drawn):
         plan = self._desk.plan
         plug = next((g for g in plan.plugs if g.pad == pad.id), None)
         if plug is None:
-            return (), pad.zones
+            return (), tuple(say_each(pad.zones))
         split = in_input(plan, plug.input).is_split
         kept = surviving(pad, plugs.trigger_input(plan, plug.input)[1].type, split)
-        return kept, tuple(zone for zone in pad.zones if zone not in kept)
+        lost = [zone for zone in pad.zones if zone not in kept]
+        return tuple(say_each(kept)), tuple(say_each(lost))
 
     def _loose(self, painter: QPainter, tile: PadTile) -> None:
         colours = THEME.colours
@@ -257,7 +261,7 @@ class InputsCanvas(Drawn):
 
     def _tell(self, pad: TriggerPad, socket: InputSocket | None) -> None:
         if socket is None:
-            self.told.emit("Let go over a jack, or beside them to pull the plug out.", False)
+            self.told.emit(say("Let go over a jack, or beside them to pull the plug out."), False)
             return
         why = plugs.refusal(self._desk.plan, pad, socket.ref)
         self.told.emit(why or fate(pad, socket.input), bool(why))

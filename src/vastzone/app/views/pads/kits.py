@@ -41,7 +41,7 @@ from vastzone.core.solve.kits import (
 from vastzone.core.solve.kits_applied import apply_kits
 from vastzone.core.text import listed
 
-COLUMNS = ("Program", "Pads", "Sounds, each with its pad", "Played in")
+COLUMNS = (say("Program"), say("Pads"), say("Sounds, each with its pad"), say("Played in"))
 
 
 def room_of(owner: Device) -> int:
@@ -101,12 +101,12 @@ class KitsNeeded(Dialog):
         self._every = own_pads(owner)
         self._chosen = tuple(pad for pad in self._every if pad.id in chosen)
         self._kits: Kits | None = None
-        set_title(self, "Programs needed")
+        set_title(self, say("Programs needed"))
         self.resize(860, 420)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
         box.setSpacing(10)
-        self.title, self.table = Label(), reading_table(COLUMNS, "Programs with their sounds")
+        self.title, self.table = Label(), reading_table(COLUMNS, say("Programs with their sounds"))
         self.title.setProperty("role", "title")
         self.title.setWordWrap(True)
         self.schools = quiet("")
@@ -118,21 +118,21 @@ class KitsNeeded(Dialog):
         self.table.setSizePolicy(room)
         row = QHBoxLayout()
         self.on = QSpinBox()
-        self.on.setAccessibleName("On how many pads")
+        self.on.setAccessibleName(say("On how many pads"))
         self.on.setRange(1, max(1, len(self._every)))
         self.on.setValue(len(self._chosen) or len(self._every))
         self.on.valueChanged.connect(lambda _: self._begin())
-        row.addWidget(Label("On"))
+        row.addWidget(Label(say("On")))
         row.addWidget(self.on)
         row.addWidget(
             Label(say("of {pads}", pads=say_many("{count} pad", "{count} pads", len(self._every))))
         )
         row.addStretch()
-        self.apply = Button("Lay it out so")
+        self.apply = Button(say("Lay it out so"))
         self.apply.setProperty("role", "primary")
         self.apply.clicked.connect(self._apply)
         row.addWidget(self.apply)
-        close = Button("Close")
+        close = Button(say("Close"))
         close.clicked.connect(self.reject)
         row.addWidget(close)
         box.addLayout(row)
@@ -140,7 +140,7 @@ class KitsNeeded(Dialog):
         self._begin()
 
     def _begin(self) -> None:
-        self.title.setText("Spreading the wished sounds over programs …")
+        self.title.setText(say("Spreading the wished sounds over programs …"))
         self.table.hide()
         self._kits = None
         self.apply.setEnabled(False)
@@ -241,10 +241,14 @@ def schools_words(plan: Plan, owner: Device, kits: Kits, layout: Layout) -> str:
         if stay
         else ""
     )
-    lie = "lies" if len(away) == 1 else "lie"
-    risky = (
-        say(" {away} {lie} where hands do not cross.", away=listed(away), lie=lie) if away else ""
-    )
+    risky = ""
+    if away:
+        risky = say_many(
+            " {away} lies where hands do not cross.",
+            " {away} lie where hands do not cross.",
+            len(away),
+            away=listed(away),
+        )
     return say(
         "Programs in {owner}: {pads} to set, {changes} of program through the show. One "
         "program in {owner} and kits in the receiver: {programs} to set once, and the "

@@ -24,7 +24,7 @@ class TimePlot(Drawn):
         super().__init__()
         self.found: Analysis | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Strikes over time")
+        self.setAccessibleName(say("Strikes over time"))
 
     def sizeHint(self) -> QSize:
         """Wide."""
@@ -80,9 +80,9 @@ class TimePlot(Drawn):
     def _legend(self, painter: QPainter, left: float) -> None:
         colours, x = THEME.colours, left
         for kind, words in (
-            ("true", "stroke"),
-            ("double", "double trigger"),
-            ("crosstalk", "crosstalk"),
+            ("true", say("stroke")),
+            ("double", say("double trigger")),
+            ("crosstalk", say("crosstalk")),
         ):
             _stroke(painter, QPointF(x + 4, 17), 11, kind)
             text(
@@ -203,7 +203,7 @@ class SweepPlot(Drawn):
         text(
             painter,
             foot,
-            "— strokes  - - false",
+            say("— strokes  - - false"),
             colours.muted,
             font(colours.text_px - 4),
             middle,

@@ -32,7 +32,7 @@ class SpreadKit(Dialog):
         super().__init__(parent)
         self._perform, self._owner = perform, owner
         self._template, self._bank = template, bank
-        set_title(self, "Spread bank")
+        set_title(self, say("Spread bank"))
         self.resize(640, 480)
         box = QVBoxLayout(self)
         box.setContentsMargins(18, 16, 18, 14)
@@ -45,14 +45,14 @@ class SpreadKit(Dialog):
         title.setWordWrap(True)
         self.tree = QTreeWidget()
         self.tree.setHeaderHidden(True)
-        self.tree.setAccessibleName("Programs and the pads that differ")
+        self.tree.setAccessibleName(say("Programs and the pads that differ"))
         self.saves = quiet("")
         box.addWidget(title)
         box.addWidget(self.tree, 1)
         box.addWidget(self.saves)
         row = QHBoxLayout()
         row.addStretch()
-        self.apply, close = Button("Spread"), Button("Close")
+        self.apply, close = Button(say("Spread")), Button(say("Close"))
         self.apply.setProperty("role", "primary")
         self.apply.clicked.connect(self._apply)
         close.clicked.connect(self.reject)
@@ -134,7 +134,7 @@ class SpreadKit(Dialog):
                 by_copy=saved.by_copy,
             )
             if programs
-            else "Every other program has the same pads."
+            else say("Every other program has the same pads.")
         )
 
     def _apply(self) -> None:

@@ -53,9 +53,9 @@ class StrikesPage(QWidget):
         self.found: Analysis | None = None
         self.times = TimePlot()
         self.plots = (
-            SweepPlot("Threshold, lowest", "", THRESHOLDS, _threshold, _lowest),
-            SweepPlot("Mask time", "ms", MASKS, _mask, lambda s: s.mask_ms),
-            SweepPlot("Crosstalk below", "×", RATIOS, _ratio, lambda s: s.ratio),
+            SweepPlot(say("Threshold, lowest"), "", THRESHOLDS, _threshold, _lowest),
+            SweepPlot(say("Mask time"), "ms", MASKS, _mask, lambda s: s.mask_ms),
+            SweepPlot(say("Crosstalk below"), "×", RATIOS, _ratio, lambda s: s.ratio),
         )
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 0, 14, 6)
@@ -76,21 +76,21 @@ class StrikesPage(QWidget):
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
         bar.setSpacing(7)
-        self.record = Button("Record strikes")
+        self.record = Button(say("Record strikes"))
         self.record.setCheckable(True)
-        set_tip(self.record, "Strike the pads, then press again")
+        set_tip(self.record, say("Strike the pads, then press again"))
         self.record.toggled.connect(self._record)
-        self.simulate = Button("Simulated drummer")
-        set_tip(self.simulate, "A groove with rolls, double triggers and crosstalk")
+        self.simulate = Button(say("Simulated drummer"))
+        set_tip(self.simulate, say("A groove with rolls, double triggers and crosstalk"))
         self.simulate.clicked.connect(self._simulate)
-        self.file = Button("From a CSV…")
-        set_tip(self.file, "Columns time_ms, pad, peak")
+        self.file = Button(say("From a CSV…"))
+        set_tip(self.file, say("Columns time_ms, pad, peak"))
         self.file.clicked.connect(self._from_file)
         for button in (self.record, self.simulate, self.file):
             bar.addWidget(button)
         bar.addStretch()
-        self.use = Button("Put into the plan")
-        set_tip(self.use, "Threshold, mask time and crosstalk of each input that was struck")
+        self.use = Button(say("Put into the plan"))
+        set_tip(self.use, say("Threshold, mask time and crosstalk of each input that was struck"))
         self.use.setEnabled(False)
         self.use.clicked.connect(self._put)
         bar.addWidget(self.use)
@@ -107,7 +107,7 @@ class StrikesPage(QWidget):
         told = (
             say("{count} set: the card of the module has them.", count=count)
             if written.inputs
-            else "None set."
+            else say("None set.")
         )
         if written.unknown:
             names = listed(written.unknown, 6)
@@ -119,15 +119,18 @@ class StrikesPage(QWidget):
 
     def _say_nothing(self) -> None:
         self.words.setText(
-            "Record a minute of playing, soft and hard, or let the simulated drummer play: what "
-            "pads send twice and what shakes their neighbours is found, with the settings that "
-            "drop it and keep the strokes."
+            say(
+                "Record a minute of playing, soft and hard, or let the simulated drummer play: "
+                "what "
+                "pads send twice and what shakes their neighbours is found, with the settings that "
+                "drop it and keep the strokes."
+            )
         )
 
     def _record(self, on: bool) -> None:
         if on:
             self._recorded = []
-            self.words.setText("Recording: strike the pads, then press again.")
+            self.words.setText(say("Recording: strike the pads, then press again."))
         else:
             self.show_hits(tuple(self._recorded))
 

@@ -23,7 +23,15 @@ from vastzone.core.say import say, say_many
 from vastzone.files.pad_sheet import to_pdf
 from vastzone.files.tables import write_table
 
-HEADS = ("Track", "Drum", "Zone", "Kit", "Channel", "Message", "Sound")
+HEADS = (
+    say("Track"),
+    say("Drum"),
+    say("Zone"),
+    say("Kit"),
+    say("Channel"),
+    say("Message"),
+    say("Sound"),
+)
 WIDTHS = (54, 130, 96, 110, 70, 96)
 
 
@@ -32,7 +40,7 @@ class TrackList(Dialog):
 
     def __init__(self, parent: QWidget, plan: Plan, owner: Device) -> None:
         super().__init__(parent)
-        set_title(self, "Track list")
+        set_title(self, say("Track list"))
         self.resize(820, 500)
         self._plan, self._owner = plan, owner
         self.tracks = tracks(plan, owner)
@@ -50,7 +58,7 @@ class TrackList(Dialog):
         title.setProperty("role", "title")
         title.setWordWrap(True)
         self.warning = quiet(self._shared())
-        self.table = reading_table(HEADS, "Tracks")
+        self.table = reading_table(HEADS, say("Tracks"))
         self.table.show_rows(row_of(_cells(track)) for track in self.tracks)
         last = len(HEADS) - 1
         self.table.horizontalHeader().setSectionResizeMode(last, QHeaderView.ResizeMode.Stretch)
@@ -62,8 +70,14 @@ class TrackList(Dialog):
         self.said = quiet("")
         row = QHBoxLayout()
         row.addWidget(self.said, 1)
-        sheet, save, close = Button("Sheet of pads…"), Button("Save as CSV"), Button("Close")
-        set_tip(sheet, "Every pad where it lies, with its name, what it sends and what it sounds")
+        sheet, save, close = (
+            Button(say("Sheet of pads…")),
+            Button(say("Save as CSV")),
+            Button(say("Close")),
+        )
+        set_tip(
+            sheet, say("Every pad where it lies, with its name, what it sends and what it sounds")
+        )
         sheet.clicked.connect(self.show_sheet)
         save.clicked.connect(self._ask)
         close.clicked.connect(self.reject)
@@ -85,25 +99,25 @@ class TrackList(Dialog):
                 channels=CHANNELS,
             )
         if any(len(numbers) > 1 for numbers in drums.values()):
-            return (
+            return say(
                 "Drums share channels: a recorder tells them apart by notes only. “A channel "
                 "for each drum” changes that."
             )
-        return "Each drum has a channel of its own."
+        return say("Each drum has a channel of its own.")
 
     def show_sheet(self) -> None:
         """The pads on one sheet, to look at and print."""
         show_sheet(self, self._plan, self._owner)
 
     def _ask(self) -> None:
-        path = dialogs.ask_save_table(self, "Save track list", "tracks.csv")
+        path = dialogs.ask_save_table(self, say("Save track list"), "tracks.csv")
         if path is not None:
             self.save(path)
 
     def save(self, path: Path) -> None:
         """Save as CSV; what went wrong is said below the table."""
         try:
-            write_table(to_csv(self.tracks), path, "The track list")
+            write_table(to_csv(self.tracks), path, say("The track list"))
         except WriteError as error:
             self.said.setText(str(error))
         else:

@@ -50,8 +50,12 @@ from vastzone.core.timing.repeat import tapped_bpm
 from vastzone.desk.pad_faces import program_of
 from vastzone.desk.session import Desk
 
-WHAT = (("sound and message", "both"), ("only the sound", "sound"), ("only the message", "message"))
-WHOLE = (("one zone", "zone"), ("whole pad", "pad"), ("whole bank", "bank"))
+WHAT = (
+    (say("sound and message"), "both"),
+    (say("only the sound"), "sound"),
+    (say("only the message"), "message"),
+)
+WHOLE = ((say("one zone"), "zone"), (say("whole pad"), "pad"), (say("whole bank"), "bank"))
 
 
 class PadsView(View):
@@ -68,9 +72,11 @@ class PadsView(View):
         self.hat = HatBar(desk)
         self.inputs, self.fit = InputsCanvas(desk, perform), FitBar(desk, perform)
         self._empty = EmptyState(
-            "No pads yet",
-            "Add a pad controller or a drum module in Rig: its pads stand here, to "
-            "strike, to fill and to copy.",
+            say("No pads yet"),
+            say(
+                "Add a pad controller or a drum module in Rig: its pads stand here, to "
+                "strike, to fill and to copy."
+            ),
         )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -106,7 +112,7 @@ class PadsView(View):
         self._pages = page_buttons(self, self.page_names, bar, self.refresh)
         bar.addSpacing(8)
         self.device, self.program, self.bank = (
-            self._combo(name) for name in ("Device", "Program", "Bank")
+            self._combo(name) for name in (say("Device"), say("Program"), say("Bank"))
         )
         self.device.currentIndexChanged.connect(lambda _: self.refresh())
         self.program.currentIndexChanged.connect(self._choose_program)
@@ -114,22 +120,22 @@ class PadsView(View):
         for combo in (self.device, self.program, self.bank):
             bar.addWidget(combo)
         self.tap = Button()
-        set_tip(self.tap, "Tap the tempo that note repeat follows")
+        set_tip(self.tap, say("Tap the tempo that note repeat follows"))
         self.tap.clicked.connect(self.tap_tempo)
         bar.addWidget(self.tap)
         bar.addStretch()
-        self.copy = Button("Copy")
-        self.copy.setAccessibleName("Copy by strike")
+        self.copy = Button(say("Copy"))
+        self.copy.setAccessibleName(say("Copy by strike"))
         self.copy.setCheckable(True)
-        set_tip(self.copy, "Strike the pad to copy, then the pad to copy it to")
+        set_tip(self.copy, say("Strike the pad to copy, then the pad to copy it to"))
         self.copy.toggled.connect(self._begin_copy)
-        self.what = self._combo("What to copy")
-        self.whole = self._combo("How much to copy")
+        self.what = self._combo(say("What to copy"))
+        self.whole = self._combo(say("How much to copy"))
         for combo, choices in ((self.what, WHAT), (self.whole, WHOLE)):
             for words, value in choices:
                 combo.addItem(words, value)
         bar.addWidget(self.copy)
-        self.more = Button("More")
+        self.more = Button(say("More"))
         self.more.setMenu(self._menu())
         bar.addWidget(self.more)
         return bar
@@ -139,7 +145,7 @@ class PadsView(View):
         self._copying = QWidget()
         row = QHBoxLayout(self._copying)
         row.setContentsMargins(14, 0, 14, 8)
-        row.addWidget(Label("Copy"))
+        row.addWidget(Label(say("Copy")))
         row.addWidget(self.whole)
         row.addWidget(self.what)
         row.addStretch()
@@ -150,15 +156,15 @@ class PadsView(View):
         """What is done now and then."""
         menu = QMenu(self)
         for words, slot in (
-            ("Show banks beside", partial(self.show_beside, "banks")),
-            ("Show programs beside", partial(self.show_beside, "programs")),
+            (say("Show banks beside"), partial(self.show_beside, "banks")),
+            (say("Show programs beside"), partial(self.show_beside, "programs")),
             (None, None),
-            ("Learn by striking …", self.show_learning),
-            ("Programs needed …", self.show_kits),
-            ("Spread this bank over programs …", self.show_spread),
-            ("A channel for each drum", self._own_channels),
-            ("Track list for a recorder …", self.show_tracks),
-            ("Sheet of pads to print …", self.show_sheet),
+            (say("Learn by striking …"), self.show_learning),
+            (say("Programs needed …"), self.show_kits),
+            (say("Spread this bank over programs …"), self.show_spread),
+            (say("A channel for each drum"), self._own_channels),
+            (say("Track list for a recorder …"), self.show_tracks),
+            (say("Sheet of pads to print …"), self.show_sheet),
         ):
             if words is None or slot is None:
                 menu.addSeparator()
@@ -222,7 +228,7 @@ class PadsView(View):
         program = program_of(self.desk, owner) if owner else None
         repeats = any(send.repeat for send in program.sends) if program else False
         self.tap.setText(say("{tempo:g} bpm", tempo=self.desk.tempo))
-        self.tap.setAccessibleName("Tap tempo")
+        self.tap.setAccessibleName(say("Tap tempo"))
         self.tap.setVisible(not page and repeats)
 
     def _show_inputs(self) -> None:
@@ -290,9 +296,9 @@ class PadsView(View):
         if bpm is not None:
             scene = self.desk.scene
             if scene is not None and scene.tempo is not None:
-                self._perform(set_scene(scene.id, "Tap tempo", tempo=round(bpm, 1)))
+                self._perform(set_scene(scene.id, say("Tap tempo"), tempo=round(bpm, 1)))
             else:
-                self._perform(set_plan("Tap tempo", tempo=round(bpm, 1)))
+                self._perform(set_plan(say("Tap tempo"), tempo=round(bpm, 1)))
 
     def _own_channels(self) -> None:
         owner = self.owner
@@ -327,7 +333,7 @@ class PadsView(View):
         owner = self.owner
         if owner is not None:
             self.desk.show_bank(self.canvas.bank)
-            LearnDevice(self, self.desk, owner, self._describe, "Pads").open()
+            LearnDevice(self, self.desk, owner, self._describe, say("Pads")).open()
 
     def _describe(self, edit: Edit) -> None:
         """What was learned is how the device is."""
@@ -385,7 +391,7 @@ class PadsView(View):
     def _begin_copy(self, on: bool) -> None:
         self._source = None
         self._show_copy(on)
-        self.line.show_text("Strike the pad to copy." if on else "")
+        self.line.show_text(say("Strike the pad to copy.") if on else "")
 
     def _show_copy(self, on: bool) -> None:
         """How much and what to copy, while that matters."""
@@ -400,14 +406,14 @@ class PadsView(View):
         pad = PadSpot(program.number, thing_of(ref), bank)
         if self._source is None:
             self._source = pad
-            self.line.show_text("Now strike the pad to copy it to.")
+            self.line.show_text(say("Now strike the pad to copy it to."))
             return
         source, self._source = self._source, None
         self.copy.setChecked(False)
         if source != pad:
             what, whole = self.what.currentData(), self.whole.currentData()
             self._perform(copies.copy(self.desk.plan, owner.id, source, pad, what, whole))
-            self.line.show_text("Copied.")
+            self.line.show_text(say("Copied."))
 
     def _follow_strike(self, report: Report) -> None:
         """A pad struck elsewhere, by MIDI say, is shown in its bank."""

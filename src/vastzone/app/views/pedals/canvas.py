@@ -42,7 +42,12 @@ from vastzone.desk.session import Desk
 WIDE, HIGH, GAP, HEAD = 161.0, 66.0, 4.0, 20.0
 STEP = 4
 MEETS = {"works": "●", "half": "◐", "not": "–", "never": "✕"}
-WORKS = {"works": "Works as wanted", "half": "Half", "not": "Not at all", "never": "Never"}
+WORKS = {
+    "works": say("Works as wanted"),
+    "half": say("Half"),
+    "not": say("Not at all"),
+    "never": say("Never"),
+}
 
 
 class ControlTile(NamedTuple):
@@ -70,7 +75,7 @@ class PedalsCanvas(Holding):
         self._pressed: Worked | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Pedals, knobs and levers")
+        self.setAccessibleName(say("Pedals, knobs and levers"))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Follow the window."""
@@ -93,7 +98,7 @@ class PedalsCanvas(Holding):
             if pedal.id not in plugged:
                 x, y = next(places)
                 if not self.loose:
-                    self.heads.append(("In no jack", QRectF(18 + x, y, WIDE, HEAD)))
+                    self.heads.append((say("In no jack"), QRectF(18 + x, y, WIDE, HEAD)))
                 self.loose.append((pedal, QRectF(16 + x, y + HEAD, WIDE, HIGH)))
         tall = round(y + HEAD + HIGH + 8) if self.tiles or self.loose else 40
         if self.height() != tall:
@@ -124,12 +129,12 @@ class PedalsCanvas(Holding):
             inner = QRectF(rect.left() + 12, rect.top() + 9, rect.width() - 20, 19)
             text(painter, inner, pedal.name, colours.ink, bold(colours.text_px - 2))
             small = font(colours.text_px - 2)
-            text(painter, inner.translated(0, 19), pedal.kind, colours.muted, small)
-            wanted = listed(wish.function for wish in pedal.wishes)
+            text(painter, inner.translated(0, 19), say(pedal.kind), colours.muted, small)
+            wanted = listed(say(wish.function) for wish in pedal.wishes)
             text(
                 painter,
                 inner.translated(0, 37),
-                say("for {wanted}", wanted=wanted),
+                say("for {wanted}", wanted=say(wanted)),
                 colours.muted,
                 small,
             )
@@ -194,7 +199,9 @@ class PedalsCanvas(Holding):
         )
         _paint_face(painter, face, worked_control, value, colour)
         inner = QRectF(face.right() + 8, rect.top() + 7, rect.right() - face.right() - 16, 19)
-        shown = ("on" if value >= 64 else "off") if worked_control.is_switch else str(value)
+        shown = (
+            (say("on") if value >= 64 else say("off")) if worked_control.is_switch else str(value)
+        )
         name = inner.adjusted(0, 0, -28, 0)
         text(painter, name, worked_control.name, colours.ink, bold(colours.text_px - 2))
         text(
@@ -212,7 +219,7 @@ class PedalsCanvas(Holding):
         """What it moves, the pedal that hangs on it."""
         colours, small = THEME.colours, font(THEME.colours.text_px - 2)
         names = ", ".join(move.target.name for move in worked_control.moves)
-        text(painter, line, names or "moves nothing", colours.muted, small)
+        text(painter, line, names or say("moves nothing"), colours.muted, small)
         if worked_control.jack is None:
             return
         met = worked_control.meets
@@ -221,7 +228,7 @@ class PedalsCanvas(Holding):
             if met
             else colours.muted
         )
-        name = worked_control.pedal.name if worked_control.pedal else "no pedal"
+        name = worked_control.pedal.name if worked_control.pedal else say("no pedal")
         words = f"{MEETS[met.works]} {name}" if met else name
         text(painter, line.translated(0, 18), words, shade, small)
 

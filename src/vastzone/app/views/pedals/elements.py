@@ -16,13 +16,13 @@ def control(
     desk: Desk, held: Worked, place: QRectF, value: int, press: Callable[[Worked], object]
 ) -> Element:
     """A control: its value, what it moves, the pedal in its jack and how that works there."""
-    moves = ", ".join(move.target.name for move in held.moves) or "moves nothing"
+    moves = ", ".join(move.target.name for move in held.moves) or say("moves nothing")
     about = [say("of {owner}", owner=held.owner.name), moves]
     if held.jack is not None:
-        about.append(held.pedal.name if held.pedal is not None else "no pedal")
+        about.append(held.pedal.name if held.pedal is not None else say("no pedal"))
     if held.meets is not None and held.meets.works != "works":
-        about.append(say("works {works}", works=held.meets.works))
-    on = "on" if value >= 64 else "off"
+        about.append(say("works {works}", works=say(held.meets.works)))
+    on = say("on") if value >= 64 else say("off")
     return Element(
         f"{held.ref} {held.bank}",
         held.name,
@@ -47,7 +47,7 @@ def loose(desk: Desk, pedals: Iterable[tuple[Pedal, QRectF]], ref: str) -> list[
                 pedal.name,
                 place,
                 Role.ListItem,
-                "in no jack",
+                say("in no jack"),
                 chosen=desk.selection == own,
                 press=partial(desk.select, own),
             )

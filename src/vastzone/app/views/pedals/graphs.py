@@ -10,6 +10,7 @@ from vastzone.app.drawn import Drawn, grown_size, note_words
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
+from vastzone.core.say import say
 
 BINS = 32
 
@@ -79,10 +80,13 @@ class TravelGraph(Graph):
 
     def __init__(self) -> None:
         super().__init__(
-            "Travel against value",
-            ("heel", "toe"),
-            "Choose a pedal in Controls, press Record a sweep, move it slowly from heel to toe and "
-            "back, and press again. Dots are what is received; the line is what it becomes.",
+            say("Travel against value"),
+            (say("heel"), say("toe")),
+            say(
+                "Choose a pedal in Controls, press Record a sweep, move it slowly from heel to "
+                "toe and "
+                "back, and press again. Dots are what is received; the line is what it becomes."
+            ),
         )
         self.before: Sequence[tuple[float, int]] = ()
         self.after: Sequence[tuple[float, int]] = ()
@@ -117,9 +121,14 @@ class TravelGraph(Graph):
         small, right = font(colours.text_px - 3), Qt.AlignmentFlag.AlignRight
         above = QRectF(area.right() - 260, area.top() - 20, 260, 16)
         if self.before:
-            text(painter, above, "— after calibration", colours.action, small, right)
+            text(painter, above, say("— after calibration"), colours.action, small, right)
             text(
-                painter, above.adjusted(0, 0, -125, 0), "● received", colours.caution, small, right
+                painter,
+                above.adjusted(0, 0, -125, 0),
+                say("● received"),
+                colours.caution,
+                small,
+                right,
             )
 
 
@@ -127,7 +136,7 @@ class Histogram(Graph):
     """How often each velocity comes, in 32 bins."""
 
     def __init__(self, title: str) -> None:
-        super().__init__(title, ("1", "127"), "How often each velocity comes")
+        super().__init__(title, ("1", "127"), say("How often each velocity comes"))
         self.values: Sequence[int] = ()
 
     def is_empty(self) -> bool:
@@ -158,9 +167,9 @@ class CurveGraph(Graph):
 
     def __init__(self) -> None:
         super().__init__(
-            "Struck against sent",
-            ("struck 1", "struck 127"),
-            "The curve that suits this hand, and the nearest one with a name",
+            say("Struck against sent"),
+            (say("struck 1"), say("struck 127")),
+            say("The curve that suits this hand, and the nearest one with a name"),
         )
         self.table: bytes = b""
         self.nearest: Sequence[int] = ()

@@ -35,7 +35,7 @@ def fit_words(plan: Plan, found: PedalFit) -> str:
                 say(
                     "{names} for {function} ({feel})",
                     names=names[done.pedal],
-                    function=done.wish.function,
+                    function=say(done.wish.function),
                     feel=done.meeting.feel,
                 )
             )
@@ -43,14 +43,14 @@ def fit_words(plan: Plan, found: PedalFit) -> str:
         said.append(say("half: {half}", half=listed(half)))
     if found.undone:
         out = [
-            say("{names} for {function}", names=names[pedal], function=wish.function)
+            say("{names} for {function}", names=names[pedal], function=say(wish.function))
             for pedal, wish in found.undone
         ]
         said.append(say("left out: {out}", out=listed(out)))
     said.append(
         say("{plugs} to move", plugs=say_many("{count} plug", "{count} plugs", found.moves))
         if found.moves
-        else "no plug moves"
+        else say("no plug moves")
     )
     return "; ".join(said) + "."
 
@@ -60,7 +60,7 @@ def swap_words(plan: Plan, found: PedalFit) -> str:
     names = lookup.names_of(plan.pedals)
     said = []
     for ident, wishes in found.given.items():
-        functions = listed(wish.function for wish in wishes)
+        functions = listed(say(wish.function) for wish in wishes)
         said.append(say("{names} for {functions}", names=names[ident], functions=functions))
     return (
         say("What pedals are for is exchanged: {said}.", said=listed(said, SHOWN)) if said else ""
@@ -75,7 +75,7 @@ def other_words(plan: Plan, best: PedalFit, other: PedalFit) -> str:
     said = []
     for key, done in before.items():
         new = after.get(key)
-        what = say("{names} for {function}", names=names[key[0]], function=key[1].function)
+        what = say("{names} for {function}", names=names[key[0]], function=say(key[1].function))
         if new is None:
             said.append(say("{what} left out", what=what))
         elif new.meeting.works != done.meeting.works:
@@ -93,12 +93,16 @@ def other_words(plan: Plan, best: PedalFit, other: PedalFit) -> str:
     for key in after:
         if key not in before:
             said.append(
-                say("{names} for {function} is in", names=names[key[0]], function=key[1].function)
+                say(
+                    "{names} for {function} is in",
+                    names=names[key[0]],
+                    function=say(key[1].function),
+                )
             )
     moves = (
         say("{plugs} to move", plugs=say_many("{count} plug", "{count} plugs", other.moves))
         if other.moves
-        else "no plug moves"
+        else say("no plug moves")
     )
     return f"{listed(said, SHOWN)}; {moves}." if said else fit_words(plan, other)
 
@@ -126,10 +130,10 @@ def hopeless_words(plan: Plan) -> Iterator[str]:
 def wish_words(plan: Plan, wish: FootWish) -> str:
     """A wish in words: its function, and the device that it is wanted on."""
     if wish.device is None:
-        return wish.function
+        return say(wish.function)
     return say(
         "{function} on {device}",
-        function=wish.function,
+        function=say(wish.function),
         device=lookup.device(plan, wish.device).name,
     )
 
@@ -182,7 +186,7 @@ def _feet(switches: int, treadles: int) -> str:
         said.append(say_many("{count} switch", "{count} switches", switches))
     if treadles:
         said.append(say_many("{count} treadle", "{count} treadles", treadles))
-    return listed(said) if said else "nothing"
+    return listed(said) if said else say("nothing")
 
 
 def _freed(price: FloorboardPrice) -> str:

@@ -47,12 +47,17 @@ from vastzone.core.solve.pedals import (
     open_sockets,
     sockets_of,
 )
-from vastzone.core.text import listed
+from vastzone.core.text import capital, listed
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Pedal", "Wanted for", "Jack", "Works", "How it feels")
+COLUMNS = (say("Pedal"), say("Wanted for"), say("Jack"), say("Works"), say("How it feels"))
 NARROW = 700
-WORKS = {"works": "as wanted", "half": "half", "not": "not at all", "never": "never: pull it out"}
+WORKS = {
+    "works": say("as wanted"),
+    "half": say("half"),
+    "not": say("not at all"),
+    "never": say("never: pull it out"),
+}
 NEW_PEDALS: tuple[tuple[PedalKind, Function], ...] = (
     ("switch", "sustain"),
     ("switch", "program up"),
@@ -93,7 +98,7 @@ class JacksPage(QWidget):
         self._aside = BackgroundJob(self)
         self._plan: Plan | None = None
         self._about_fit: list[str] = []
-        self.table = reading_table(COLUMNS, "Pedals and their jacks")
+        self.table = reading_table(COLUMNS, say("Pedals and their jacks"))
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
@@ -112,7 +117,7 @@ class JacksPage(QWidget):
         self.words = Label()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
-        self.add, self.take = Button("Add a pedal"), Button("Fit pedals to jacks")
+        self.add, self.take = Button(say("Add a pedal")), Button(say("Fit pedals to jacks"))
         self.add.setMenu(self._menu())
         self.take.setProperty("role", "primary")
         self.take.clicked.connect(self._take)
@@ -147,13 +152,13 @@ class JacksPage(QWidget):
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         for kind, function in NEW_PEDALS:
-            words = say("{kind}, for {function}", kind=kind.capitalize(), function=function)
+            words = say("{kind}, for {function}", kind=capital(say(kind)), function=say(function))
             add_action(menu, words, partial(self._add, kind, function))
         return menu
 
     def _add(self, kind: PedalKind, function: Function) -> None:
         ident = lookup.free_id(lookup.ids_of(self._desk.plan.pedals), f"{kind}-{function}")
-        name = say("{kind} for {function}", kind=kind, function=function).capitalize()
+        name = capital(say("{kind} for {function}", kind=say(kind), function=say(function)))
         self._perform(add_pedal(Pedal(id=ident, name=name, kind=kind, function=function)))
         self._desk.select(f"{PEDAL}{ident}")
 
@@ -166,8 +171,8 @@ class JacksPage(QWidget):
             self._plan, self.found = None, None
             self.grid.show_plan(plan, ())
             self.take.setEnabled(False)
-            missing = "No pedal is planned yet: add those that you have."
-            self.words.setText(missing if sockets else "No device here has jacks for pedals.")
+            missing = say("No pedal is planned yet: add those that you have.")
+            self.words.setText(missing if sockets else say("No device here has jacks for pedals."))
             return
         if plan is self._plan:
             return
@@ -184,7 +189,7 @@ class JacksPage(QWidget):
             return
         self.found = fits.best
         self.grid.show_plan(plan, fits.best.plugs)
-        best = "Best" if fits.best.proved else "Best found in time"
+        best = say("Best") if fits.best.proved else say("Best found in time")
         said = [f"{best}: {fit_words(plan, fits.best)}", swap_words(plan, fits.best)]
         if fits.other is not None:
             said.append(say("Next best: {other}", other=other_words(plan, fits.best, fits.other)))
@@ -211,7 +216,7 @@ class JacksPage(QWidget):
         rows = []
         for pedal in plan.pedals:
             wanted = listed(wish_words(plan, wish) for wish in pedal.wishes)
-            line = [pedal.name, wanted, "no jack", "", ""]
+            line = [pedal.name, wanted, say("no jack"), "", ""]
             if pedal.id in where:
                 owner, jack = pedal_jack(plan, where[pedal.id])
                 met = served(pedal, jack, owner.id)

@@ -45,7 +45,7 @@ from vastzone.core.text import decimal, listed, quoted
 from vastzone.desk.moved_controls import Worked, worked
 from vastzone.desk.session import Desk
 
-CEILINGS = ("Target", "At most", "Below full")
+CEILINGS = (say("Target"), say("At most"), say("Below full"))
 RISES = "0 0, 50 5, 100 9"
 WITHIN_DB = 0.5
 
@@ -61,38 +61,40 @@ class LevelsPage(QWidget):
         box.setSpacing(22)
         self.rises = QLineEdit(RISES)
         self.scale: QComboBox = CalmCombo()
-        self.scale.setAccessibleName("Scale of the ceilings")
+        self.scale.setAccessibleName(say("Scale of the ceilings"))
         for scale, words in SCALES:
             self.scale.addItem(words, scale)
         self.scale.activated.connect(lambda _: self._show_levels())
-        self.caps = typing_table(CEILINGS, "Highest level of each target")
+        self.caps = typing_table(CEILINGS, say("Highest level of each target"))
         self.caps.held.typed.connect(self._typed)
         header = self.caps.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.cap_words, self.even_words = quiet(""), quiet("")
         self.graph = TravelGraph()
-        self.graph.title = "Volume along the travel"
-        self.graph.hint = "Type how much louder it gets: the line is the volume that evens it out."
+        self.graph.title = say("Volume along the travel")
+        self.graph.hint = say(
+            "Type how much louder it gets: the line is the volume that evens it out."
+        )
         self.where: QComboBox = CalmCombo()
-        self.where.setAccessibleName("Where the caps are written")
-        self.where.addItem("into what is sent", "senders")
-        self.where.addItem("into what receivers take", "receivers")
-        self.write, self.even_out = Button("Write the caps"), Button("Keep it even")
-        set_tip(self.write, "Ceilings go into numbers now, without working out all the others")
-        set_tip(self.even_out, "Let the chosen control take a volume down as its target rises")
+        self.where.setAccessibleName(say("Where the caps are written"))
+        self.where.addItem(say("into what is sent"), "senders")
+        self.where.addItem(say("into what receivers take"), "receivers")
+        self.write, self.even_out = Button(say("Write the caps")), Button(say("Keep it even"))
+        set_tip(self.write, say("Ceilings go into numbers now, without working out all the others"))
+        set_tip(self.even_out, say("Let the chosen control take a volume down as its target rises"))
         self.write.clicked.connect(self._write)
         self.even_out.clicked.connect(self._keep_even)
         box.addLayout(self._ceilings(), 1)
         evened = self._column(
-            "Even loudness",
-            "Travel in % with how many dB louder it is there, measured or typed",
+            say("Even loudness"),
+            say("Travel in % with how many dB louder it is there, measured or typed"),
             self.rises,
             self.graph,
             self.even_words,
             (self.even_out,),
         )
-        evened.addWidget(quiet("A level that the chosen control moves besides"))
+        evened.addWidget(quiet(say("A level that the chosen control moves besides")))
         evened.addLayout(self._beside())
         box.addLayout(evened, 1)
         self.rises.textChanged.connect(lambda _: self._work_out_even())
@@ -101,12 +103,12 @@ class LevelsPage(QWidget):
     def _beside(self) -> QHBoxLayout:
         """A level that the chosen control is wished to move besides: between which ends."""
         self.level: QComboBox = CalmCombo()
-        self.level.setAccessibleName("The level that it moves besides")
-        self.ends = QLineEdit("0 to −3 dB")
-        self.ends.setAccessibleName("From where to where that level goes")
+        self.level.setAccessibleName(say("The level that it moves besides"))
+        self.ends = QLineEdit(say("0 to −3 dB"))
+        self.ends.setAccessibleName(say("From where to where that level goes"))
         bound(self.ends, "FixedWidth", 96)
-        self.wish = Button("Wish it")
-        set_tip(self.wish, "The chosen control moves this level as well, from heel to toe")
+        self.wish = Button(say("Wish it"))
+        set_tip(self.wish, say("The chosen control moves this level as well, from heel to toe"))
         self.wish.clicked.connect(self._wish_level)
         self.ends.returnPressed.connect(self._wish_level)
         row = QHBoxLayout()
@@ -142,26 +144,28 @@ class LevelsPage(QWidget):
     def _ceilings(self) -> QVBoxLayout:
         """The targets of the plan with their ceilings, and what keeps one of them on top."""
         self.top: QComboBox = CalmCombo()
-        self.top.setAccessibleName("What stays on top")
-        self.gap = QLineEdit("6 dB")
-        self.gap.setAccessibleName("How far the others stay below it")
+        self.top.setAccessibleName(say("What stays on top"))
+        self.gap = QLineEdit(say("6 dB"))
+        self.gap.setAccessibleName(say("How far the others stay below it"))
         bound(self.gap, "FixedWidth", 64)
-        self.keep = Button("Keep the order")
-        set_tip(self.keep, "All others stay so far below it when every control is full up")
+        self.keep = Button(say("Keep the order"))
+        set_tip(self.keep, say("All others stay so far below it when every control is full up"))
         self.keep.clicked.connect(self._keep_order)
         box = QVBoxLayout()
         box.setSpacing(6)
-        head = Label("Ceilings")
+        head = Label(say("Ceilings"))
         head.setProperty("role", "title")
         row = QHBoxLayout()
         row.addWidget(head)
         row.addStretch()
         row.addWidget(self.scale)
         box.addLayout(row)
-        box.addWidget(quiet("How high each target may go. They count when numbers are worked out."))
+        box.addWidget(
+            quiet(say("How high each target may go. They count when numbers are worked out."))
+        )
         box.addWidget(self.caps, 1)
         box.addWidget(self.cap_words)
-        box.addWidget(quiet("What stays on top, and how far the others stay below it"))
+        box.addWidget(quiet(say("What stays on top, and how far the others stay below it")))
         order = QHBoxLayout()
         order.addWidget(self.top, 1)
         order.addWidget(self.gap)
@@ -257,11 +261,13 @@ class LevelsPage(QWidget):
         self.keep.setEnabled(len(levels) > 1)
         self.write.setEnabled(any(level.share < 1 for level in levels))
         if not levels:
-            self.cap_words.setText("Nothing in this plan follows a travel yet.")
+            self.cap_words.setText(say("Nothing in this plan follows a travel yet."))
 
     def _typed(self, row: int, _column: int, words: str) -> None:
         level = levels_of(self._desk.planned)[row]
-        self._do(lambda: {level.ref: share_in(words, level.target, self._scale)}, "Set a ceiling")
+        self._do(
+            lambda: {level.ref: share_in(words, level.target, self._scale)}, say("Set a ceiling")
+        )
 
     def _keep_order(self) -> None:
         def shares() -> dict[str, float]:
@@ -272,7 +278,7 @@ class LevelsPage(QWidget):
                 )
             return kept_below(levels_of(self._desk.planned), self.top.currentData(), gap)
 
-        self._do(shares, "Keep one on top")
+        self._do(shares, say("Keep one on top"))
 
     def _do(self, shares: Callable[[], dict[str, float]], label: str) -> None:
         """Set ceilings that are worked out; say why not where they cannot be."""
@@ -320,7 +326,7 @@ class LevelsPage(QWidget):
         top = len(evened.volumes) - 1
         places = [(n / top, volume) for n, volume in enumerate(evened.volumes)]
         self.graph.show_points((), places)
-        left = "within" if evened.reaches else "beyond"
+        left = say("within") if evened.reaches else say("beyond")
         self.even_words.setText(
             say(
                 "Let the volume go from {volumes} to {evened_volumes} along this line: at most "

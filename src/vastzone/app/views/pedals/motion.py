@@ -32,9 +32,9 @@ from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
 
 KINDS = (
-    ("Speed of playing", Drive(kind="speed")),
-    ("Random values", Drive(kind="random")),
-    ("Row of values", Drive(kind="steps")),
+    (say("Speed of playing"), Drive(kind="speed")),
+    (say("Random values"), Drive(kind="random")),
+    (say("Row of values"), Drive(kind="steps")),
 )
 REST_MS = 1500.0
 
@@ -45,7 +45,7 @@ class MotionGraph(Graph):
     aside = 254.0
 
     def __init__(self) -> None:
-        super().__init__("Strikes, the source and what follows it", ("0 s", ""))
+        super().__init__(say("Strikes, the source and what follows it"), (say("0 s"), ""))
         self.strikes: Sequence[float] = ()
         self.times: Sequence[float] = ()
         self.source: Sequence[float] = ()
@@ -61,7 +61,7 @@ class MotionGraph(Graph):
         """Show these: milliseconds, and shares 0–1 at each of ``times``."""
         self.strikes, self.times = strikes, times
         self.source, self.follows = source, follows
-        self.ends = ("0 s", say("{times:.0f} s", times=times[-1] / 1000) if times else "")
+        self.ends = (say("0 s"), say("{times:.0f} s", times=times[-1] / 1000) if times else "")
         self.update()
 
     def draw(self, painter: QPainter, area: QRectF) -> None:
@@ -90,9 +90,11 @@ class MotionGraph(Graph):
             painter.drawPolyline(line)
         small = font(colours.text_px - 3)
         over = QRectF(area.right() - 250, area.top() - 20, 250, 16)
-        text(painter, over, "— source", colours.action, small)
-        text(painter, over.adjusted(70, 0, 0, 0), "- - what follows it", colours.caution, small)
-        text(painter, over.adjusted(196, 0, 0, 0), "| strikes", colours.muted, small)
+        text(painter, over, say("— source"), colours.action, small)
+        text(
+            painter, over.adjusted(70, 0, 0, 0), say("- - what follows it"), colours.caution, small
+        )
+        text(painter, over.adjusted(196, 0, 0, 0), say("| strikes"), colours.muted, small)
 
 
 class MotionPage(QWidget):
@@ -108,14 +110,14 @@ class MotionPage(QWidget):
         self.strikes: Sequence[float] = practice()
         self.graph, self.words = MotionGraph(), quiet("")
         self.source: QComboBox = CalmCombo()
-        self.source.setAccessibleName("Source")
+        self.source.setAccessibleName(say("Source"))
         self.source.currentIndexChanged.connect(self._choose)
-        self.record, self.practice = Button("Record strikes"), Button("Practice strikes")
+        self.record, self.practice = Button(say("Record strikes")), Button(say("Practice strikes"))
         self.record.setCheckable(True)
-        set_tip(self.record, "Press, play on any key or pad, press again")
+        set_tip(self.record, say("Press, play on any key or pad, press again"))
         self.record.toggled.connect(self._record)
         self.practice.clicked.connect(lambda: self._play(practice()))
-        self.add = Button("Add a source to")
+        self.add = Button(say("Add a source to"))
         bar, box = QHBoxLayout(), QVBoxLayout(self)
         for widget in (self.source, self.practice, self.record):
             bar.addWidget(widget)
@@ -179,7 +181,7 @@ class MotionPage(QWidget):
     def _record(self, on: bool) -> None:
         if on:
             self._heard, self._begun = [], now_ms()
-            self.words.setText("Play on any key or pad, then press again.")
+            self.words.setText(say("Play on any key or pad, then press again."))
         else:
             self._play([t - self._begun for t in self._heard])
 
@@ -215,7 +217,9 @@ class MotionPage(QWidget):
             strikes=say_many("{count} strike", "{count} strikes", len(self.strikes)),
             top=top,
         )
-        hint = "" if control else " Add it to the device that makes it, then wish what it moves."
+        hint = (
+            "" if control else say(" Add it to the device that makes it, then wish what it moves.")
+        )
         self.words.setText(said + words + hint)
 
 

@@ -31,7 +31,16 @@ from vastzone.core.say import say, say_many
 from vastzone.desk.moved_controls import MovedTarget, worked
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Control", "Sends", "Channel", "Target", "Slot", "From", "To", "Steps")
+COLUMNS = (
+    say("Control"),
+    say("Sends"),
+    say("Channel"),
+    say("Target"),
+    say("Slot"),
+    say("From"),
+    say("To"),
+    say("Steps"),
+)
 
 
 class MovesTable(QWidget):
@@ -40,7 +49,7 @@ class MovesTable(QWidget):
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
         self._desk, self._perform = desk, perform
-        self.rows = reading_table(COLUMNS, "Everything that is moved")
+        self.rows = reading_table(COLUMNS, say("Everything that is moved"))
         header = self.rows.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
@@ -58,11 +67,11 @@ class MovesTable(QWidget):
         self.first = QSpinBox()
         self.first.setRange(1, 119)
         self.first.setValue(desk.plan.schools.run_from)
-        self.first.setPrefix("from ")
+        self.first.setPrefix(say("from "))
         self.first.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        self.first.setAccessibleName("First number of the run")
-        self.run = Button("Renumber to a run")
-        set_tip(self.run, "Consecutive controllers in the order of the controls, on both ends")
+        self.first.setAccessibleName(say("First number of the run"))
+        self.run = Button(say("Renumber to a run"))
+        set_tip(self.run, say("Consecutive controllers in the order of the controls, on both ends"))
         self.run.clicked.connect(self._renumber)
         for widget in (self.run, self.first):
             row.addWidget(widget)
@@ -103,11 +112,11 @@ class MovesTable(QWidget):
         unit = f" {target.unit}" if target.unit else ""
         slot = slots_of(owner).get(target.id)
         swept = target.sweeps
-        count = str(steps(send, target, bits_of(send)).values) if swept else target.mode
+        count = str(steps(send, target, bits_of(send)).values) if swept else say(target.mode)
         plain = send.message == "controller"
         return (
             label(send.number) if plain else wide_name(send.message, send.wide),
-            "as the zones" if send.channel is None else str(send.channel),
+            say("as the zones") if send.channel is None else str(send.channel),
             f"{target.name}, {owner.name}",
             "" if slot is None else str(slot),
             say("{low:.4g}{unit}", low=low, unit=unit),
@@ -136,7 +145,7 @@ class MovesTable(QWidget):
 
     def _chosen_anew(self, edit: Edit) -> None:
         self._perform(edit)
-        self.slots_.setText("Work out numbers (Ctrl+Return) to have them numbered so.")
+        self.slots_.setText(say("Work out numbers (Ctrl+Return) to have them numbered so."))
 
     def _choose(self) -> None:
         ref = self.rows.chosen_ref

@@ -23,7 +23,7 @@ from vastzone.core.plan.refs import device_of, thing_of
 from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Number", "Everywhere else", "Here", "Sent by")
+COLUMNS = (say("Number"), say("Everywhere else"), say("Here"), say("Sent by"))
 HERE = 2
 MOST = 120
 
@@ -35,9 +35,9 @@ class NumbersPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self.device: QComboBox = CalmCombo()
-        self.device.setAccessibleName("Device")
+        self.device.setAccessibleName(say("Device"))
         self.device.currentIndexChanged.connect(lambda _: self._fill())
-        self.rows = typing_table(COLUMNS, "Controllers by number")
+        self.rows = typing_table(COLUMNS, say("Controllers by number"))
         header = self.rows.horizontalHeader()
         self.rows.setColumnWidth(0, 90)
         self.rows.setColumnWidth(1, 190)
@@ -46,27 +46,27 @@ class NumbersPage(QWidget):
         self.rows.held.typed.connect(self._named)
         self.words = quiet("")
         self.part: QComboBox = CalmCombo()
-        self.part.setAccessibleName("Part that new names belong to")
+        self.part.setAccessibleName(say("Part that new names belong to"))
         self.channel: QComboBox = CalmCombo()
-        self.channel.setAccessibleName("Channel that new names listen to")
-        offer(self.channel, [("as the others", None), *((str(n), n) for n in range(1, 17))])
+        self.channel.setAccessibleName(say("Channel that new names listen to"))
+        offer(self.channel, [(say("as the others"), None), *((str(n), n) for n in range(1, 17))])
         self.numbers, self.names = QLineEdit(), QLineEdit()
         self.numbers.setPlaceholderText("70–77 80")
-        self.numbers.setAccessibleName("Numbers to name in one go")
+        self.numbers.setAccessibleName(say("Numbers to name in one go"))
         bound(self.numbers, "MaximumWidth", 110)
         self.names.setPlaceholderText("Macro {n}, or Cutoff/Resonance/…")
-        self.names.setAccessibleName("Their names")
-        self.take = Button("Name them")
+        self.names.setAccessibleName(say("Their names"))
+        self.take = Button(say("Name them"))
         self.take.clicked.connect(self._name_all)
         self.names.returnPressed.connect(self._name_all)
         bar, box = QHBoxLayout(), QVBoxLayout(self)
         bar.addWidget(self.device)
-        bar.addWidget(quiet("Type under “Here” what you find that a number moves."), 1)
+        bar.addWidget(quiet(say("Type under “Here” what you find that a number moves.")), 1)
         several = QHBoxLayout()
-        several.addWidget(Label("In one go"))
+        several.addWidget(Label(say("In one go")))
         several.addWidget(self.numbers)
         several.addWidget(self.names, 1)
-        for words, widget in (("of part", self.part), ("channel", self.channel)):
+        for words, widget in ((say("of part"), self.part), (say("channel"), self.channel)):
             several.addWidget(Label(words))
             several.addWidget(widget)
         several.addWidget(self.take)
@@ -99,7 +99,7 @@ class NumbersPage(QWidget):
     def _fill(self) -> None:
         owner = self._owner()
         parts = owner.parts if owner is not None else ()
-        offer(self.part, [("of none", None), *((part.name, part.id) for part in parts)])
+        offer(self.part, [(say("of none"), None), *((part.name, part.id) for part in parts)])
         self.channel.setEnabled(self.part.currentData() is None)
         senders = self._senders(owner)
         rows = []
@@ -110,7 +110,9 @@ class NumbersPage(QWidget):
             sent_by = ", ".join([*senders.get(number, ()), *wide])
             rows.append(row_of((str(number), CONTROLLERS[number].meaning, here, sent_by)))
         self.rows.show_rows(rows)
-        self.words.setText(_counted(owner) if owner else "No device here listens to controllers.")
+        self.words.setText(
+            _counted(owner) if owner else say("No device here listens to controllers.")
+        )
 
     def _senders(self, owner: Device | None) -> dict[int, list[str]]:
         """What sends each number to the device here and now."""

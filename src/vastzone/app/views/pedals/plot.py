@@ -44,7 +44,7 @@ class ResponsePlot(Drawn):
         self.shown: Worked | None = None
         self.value = 0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Response: travel against what is moved")
+        self.setAccessibleName(say("Response: travel against what is moved"))
 
     def sizeHint(self) -> QSize:
         """Wide."""
@@ -72,7 +72,7 @@ class ResponsePlot(Drawn):
             text(
                 painter,
                 area,
-                "Choose a control",
+                say("Choose a control"),
                 colours.muted,
                 font(colours.text_px),
                 Qt.AlignmentFlag.AlignHCenter,
@@ -88,13 +88,13 @@ class ResponsePlot(Drawn):
         )
         below = QRectF(area.left(), area.bottom() + 4, area.width(), 18)
         small = font(colours.text_px - 3)
-        text(painter, below, "at rest", colours.muted, small)
-        text(painter, below, "full", colours.muted, small, Qt.AlignmentFlag.AlignRight)
+        text(painter, below, say("at rest"), colours.muted, small)
+        text(painter, below, say("full"), colours.muted, small, Qt.AlignmentFlag.AlignRight)
         if not shown.moves:
             text(
                 painter,
                 area,
-                "It moves no target here.",
+                say("It moves no target here."),
                 colours.muted,
                 font(colours.text_px - 1),
                 Qt.AlignmentFlag.AlignHCenter,
@@ -204,7 +204,7 @@ class MotionStrip(Drawn):
         self.slew: tuple[float, float] | None = None
         self.now = 0.0
         bound(self, "FixedHeight", 62)
-        self.setAccessibleName("Motion over the last five seconds")
+        self.setAccessibleName(say("Motion over the last five seconds"))
 
     def clear(self) -> None:
         """Another control."""
@@ -235,8 +235,8 @@ class MotionStrip(Drawn):
         painter.drawRoundedRect(area, 4, 4)
         small = font(colours.text_px - 3)
         below = QRectF(area.left(), area.bottom() + 1, area.width(), 14)
-        text(painter, below, "5 s ago", colours.muted, small)
-        text(painter, below, "now", colours.muted, small, Qt.AlignmentFlag.AlignRight)
+        text(painter, below, say("5 s ago"), colours.muted, small)
+        text(painter, below, say("now"), colours.muted, small, Qt.AlignmentFlag.AlignRight)
         line = QPolygonF()
         last: float | None = None
         for at, value in self.samples:
@@ -317,7 +317,7 @@ TWO_POLES = (("sleeve", 50.0), ("tip", 18.0))
 def _plug_words(pedal: Pedal | None) -> str:
     """What is in a jack."""
     if pedal is None:
-        return "no plug"
+        return say("no plug")
     if pedal.kind == "continuous":
         return say("wiper on {wiper}", wiper=pedal.wiper)
     return say("{contact} at rest", contact=pedal.contact)

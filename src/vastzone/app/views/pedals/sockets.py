@@ -21,7 +21,12 @@ from vastzone.core.solve.pedal_fit import DeviceJack
 from vastzone.core.solve.pedals import sockets_of
 
 NAMES, HEAD, FOOT, TALL, WIDE = 150.0, 44.0, 24.0, 34.0, 150.0
-SAID = {"works": "as wanted", "half": "half", "not": "not at all", "never": "must not go in"}
+SAID = {
+    "works": say("as wanted"),
+    "half": say("half"),
+    "not": say("not at all"),
+    "never": say("must not go in"),
+}
 STEPS = {
     Qt.Key.Key_Left: (0, -1),
     Qt.Key.Key_Right: (0, 1),
@@ -47,7 +52,7 @@ class SocketGrid(Drawn):
         self.at = (0, 0)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Pedals against jacks")
+        self.setAccessibleName(say("Pedals against jacks"))
 
     def show_plan(self, plan: Plan, best: tuple[PedalPlug, ...]) -> None:
         """Show what is plugged, and what the best fit would plug."""
@@ -97,7 +102,9 @@ class SocketGrid(Drawn):
         text(
             painter,
             key,
-            "● as wanted   ◐ half   – not at all   ✕ never   ▢ plugged now   ▢ dashed: best fit",
+            say(
+                "● as wanted   ◐ half   – not at all   ✕ never   ▢ plugged now   ▢ dashed: best fit"
+            ),
             colours.muted,
             small,
         )
@@ -109,14 +116,14 @@ class SocketGrid(Drawn):
         for row, pedal in enumerate(self.pedals):
             for column, socket in enumerate(self.sockets):
                 plugged = (pedal.id, socket.ref) in self._now
-                best = "the best fit" if (pedal.id, socket.ref) in self._best else ""
+                best = say("the best fit") if (pedal.id, socket.ref) in self._best else ""
                 told.append(
                     Element(
                         f"{pedal.id} {socket.ref}",
                         self._words(row, column),
                         self.cell(row, column),
                         Role.CheckBox,
-                        "plugged" if plugged else "not plugged",
+                        say("plugged") if plugged else say("not plugged"),
                         best,
                         (row, column) == self.at,
                         plugged,

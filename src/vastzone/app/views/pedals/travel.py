@@ -51,18 +51,20 @@ class TravelPage(QWidget):
         box.setContentsMargins(14, 0, 14, 8)
         box.setSpacing(7)
         bar = QHBoxLayout()
-        self.record = Button("Record a sweep")
+        self.record = Button(say("Record a sweep"))
         self.record.setCheckable(True)
-        set_tip(self.record, "Press, move slowly from heel to toe, press again")
+        set_tip(self.record, say("Press, move slowly from heel to toe, press again"))
         self.record.toggled.connect(self._record)
-        self.simulate = Button("Simulated pedal")
-        set_tip(self.simulate, "Good, reversed, with dead ends, mismatched: one after the other")
+        self.simulate = Button(say("Simulated pedal"))
+        set_tip(
+            self.simulate, say("Good, reversed, with dead ends, mismatched: one after the other")
+        )
         self.simulate.clicked.connect(self._simulate)
-        self.file = Button("From a file…")
-        set_tip(self.file, "A MIDI file, or a CSV with the columns travel and value")
+        self.file = Button(say("From a file…"))
+        set_tip(self.file, say("A MIDI file, or a CSV with the columns travel and value"))
         self.file.clicked.connect(self._ask)
-        self.use = Button("Calibrate")
-        set_tip(self.use, "Set the jack, or else what the chosen control sends, to this sweep")
+        self.use = Button(say("Calibrate"))
+        set_tip(self.use, say("Set the jack, or else what the chosen control sends, to this sweep"))
         self.use.clicked.connect(self._use)
         for button in (self.record, self.simulate, self.file):
             bar.addWidget(button)
@@ -77,7 +79,9 @@ class TravelPage(QWidget):
     def _record(self, on: bool) -> None:
         if on:
             self._heard, self._begun = [], now_ms()
-            self.words.setText("Move the chosen pedal slowly from heel to toe, then press again.")
+            self.words.setText(
+                say("Move the chosen pedal slowly from heel to toe, then press again.")
+            )
             return
         whole = max(1.0, now_ms() - self._begun)
         self.show_sweep(tuple(Sweep((at - self._begun) / whole, v) for at, v in self._heard))
@@ -109,7 +113,9 @@ class TravelPage(QWidget):
         self.graph.show_points((), ())
         self.use.setEnabled(False)
         if not samples:
-            self.words.setText("A slow sweep tells the sense, the ends, the wiper and the noise.")
+            self.words.setText(
+                say("A slow sweep tells the sense, the ends, the wiper and the noise.")
+            )
             return
         try:
             self.found = examine(samples)
@@ -130,7 +136,7 @@ class TravelPage(QWidget):
         device, control = read_ref(self._desk.selection)
         owner = lookup.find(self._desk.plan.devices, device)
         if self.found is None or owner is None or all(c.id != control for c in owner.controls):
-            self.words.setText("Choose the pedal on the page Controls first.")
+            self.words.setText(say("Choose the pedal on the page Controls first."))
             return
         self._perform(calibrated_to(owner, control, self.found))
         self.use.setEnabled(False)
@@ -144,7 +150,7 @@ def calibrated_to(owner: Device, control: str, travel: Travel) -> Edit:
         heel, toe = ends[::-1] if travel.sense == "reversed" else ends
         return pedals.set_jack(
             ref_to(owner.id, jack.id),
-            "Calibrate jack",
+            say("Calibrate jack"),
             heel=heel,
             toe=toe,
             hysteresis=travel.hysteresis,
@@ -157,12 +163,12 @@ def calibrated_to(owner: Device, control: str, travel: Travel) -> Edit:
         low, high = (send.high, send.low) if turned else (send.low, send.high)
         return changed(send, low=low, high=high, starts=travel.low, ends=travel.high)
 
-    return edit_sends(owner.id, "Calibrate", suit)
+    return edit_sends(owner.id, say("Calibrate"), suit)
 
 
 def travel_words(travel: Travel) -> str:
     """What a sweep tells, and what to set."""
-    sense = "runs backwards" if travel.sense == "reversed" else "runs the right way"
+    sense = say("runs backwards") if travel.sense == "reversed" else say("runs the right way")
     ends = say("{heel} at the heel, {toe} at the toe", heel=travel.heel, toe=travel.toe)
     dead = say(
         "{dead_heel:.0%} of the travel does nothing at the heel, {dead_toe:.0%} at the toe",
@@ -185,11 +191,11 @@ def travel_words(travel: Travel) -> str:
         said.append(
             say("It leaps{where}: ", where=where)
             if travel.leaps
-            else "It moves over a stub of its range: "
+            else say("It moves over a stub of its range: ")
         )
-        said[-1] += "its wiper is probably on the wrong contact of the plug."
+        said[-1] += say("its wiper is probably on the wrong contact of the plug.")
     else:
-        turn = ", turned round" if travel.sense == "reversed" else ""
+        turn = say(", turned round") if travel.sense == "reversed" else ""
         still = (
             say(", and ignore moves of up to {hysteresis} steps", hysteresis=travel.hysteresis)
             if travel.hysteresis

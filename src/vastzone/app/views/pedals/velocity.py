@@ -39,12 +39,16 @@ from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.files.tables import write_table
 
-PLAYERS = ("heavy", "light", "narrow")
+PLAYERS = {
+    "heavy": say("heavy hands"),
+    "light": say("light hands"),
+    "narrow": say("narrow hands"),
+}
 ON = (
-    ("every pad", "all"),
-    ("the selected pad", "selected"),
-    ("chosen pads", "chosen"),
-    ("each by its own strikes", "own"),
+    (say("every pad"), "all"),
+    (say("the selected pad"), "selected"),
+    (say("chosen pads"), "chosen"),
+    (say("each by its own strikes"), "own"),
 )
 COUNT = 240
 
@@ -60,7 +64,7 @@ class VelocityPage(QWidget):
         self._by_pad: tuple[tuple[int | str, int], ...] = ()
         self._shown: tuple[int, ...] = ()
         self.found: Fitted | None = None
-        self.before, self.after = Histogram("As struck"), Histogram("As sent")
+        self.before, self.after = Histogram(say("As struck")), Histogram(say("As sent"))
         self.curve, self.words = CurveGraph(), Label()
         self.words.setWordWrap(True)
         self.words.setProperty("role", "small")
@@ -79,31 +83,33 @@ class VelocityPage(QWidget):
 
     def _bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()
-        self.record = Button("Record strikes")
+        self.record = Button(say("Record strikes"))
         self.record.setCheckable(True)
-        set_tip(self.record, "Press, strike softly, middling and hard, press again")
+        set_tip(self.record, say("Press, strike softly, middling and hard, press again"))
         self.record.toggled.connect(self._record)
         self.player: QComboBox = CalmCombo()
-        self.player.setAccessibleName("Simulated player")
-        for kind in PLAYERS:
-            self.player.addItem(say("{kind} hands", kind=kind), kind)
-        self.simulate = Button("Simulate")
+        self.player.setAccessibleName(say("Simulated player"))
+        for kind, hands in PLAYERS.items():
+            self.player.addItem(hands, kind)
+        self.simulate = Button(say("Simulate"))
         self.simulate.clicked.connect(self._simulate)
-        self.export = Button("Table as CSV…")
+        self.export = Button(say("Table as CSV…"))
         self.export.clicked.connect(self._ask)
-        self.use = Button("Use it")
-        set_tip(self.use, "The curve itself where the device takes points, else the nearest")
+        self.use = Button(say("Use it"))
+        set_tip(self.use, say("The curve itself where the device takes points, else the nearest"))
         self.use.clicked.connect(self._use)
-        self.file = Button("From a file…")
-        set_tip(self.file, "A MIDI file, by the notes that pads send, or a CSV, by their names")
+        self.file = Button(say("From a file…"))
+        set_tip(
+            self.file, say("A MIDI file, by the notes that pads send, or a CSV, by their names")
+        )
         self.file.clicked.connect(self._from_file)
         self.on: QComboBox = CalmCombo()
-        self.on.setAccessibleName("On which pads")
+        self.on.setAccessibleName(say("On which pads"))
         for words, which in ON:
             self.on.addItem(words, which)
         self._for: QComboBox = CalmCombo()
-        self._for.setAccessibleName("Curves of")
-        set_tip(self._for, "Whose velocity curves come into question")
+        self._for.setAccessibleName(say("Curves of"))
+        set_tip(self._for, say("Whose velocity curves come into question"))
         self._for.currentIndexChanged.connect(lambda _: self.show_strikes(self._shown))
         for widget in (self.record, self.file, self.player, self.simulate):
             bar.addWidget(widget)
@@ -126,7 +132,7 @@ class VelocityPage(QWidget):
         for device in self._desk.plan.devices:
             if device.curves:
                 devices.append(device)
-        wanted = [("any device", ""), *((item.name, item.id) for item in devices)]
+        wanted = [(say("any device"), ""), *((item.name, item.id) for item in devices)]
         if offer(self._for, wanted):
             self.show_strikes(self._shown)
 
@@ -138,7 +144,7 @@ class VelocityPage(QWidget):
     def _record(self, on: bool) -> None:
         if on:
             self._struck_values = []
-            self.words.setText("Strike softly, middling and hard, then press again.")
+            self.words.setText(say("Strike softly, middling and hard, then press again."))
         else:
             self.show_recorded(tuple(self._struck_values))
 
@@ -180,7 +186,9 @@ class VelocityPage(QWidget):
         for button in (self.export, self.use):
             button.setEnabled(False)
         if not strikes:
-            self.words.setText("Some dozen strikes, soft to hard, tell which curve suits a hand.")
+            self.words.setText(
+                say("Some dozen strikes, soft to hard, tell which curve suits a hand.")
+            )
             return
         try:
             fitted = self.found = fit_velocity(strikes, offered=self._offered())
@@ -208,7 +216,7 @@ class VelocityPage(QWidget):
             button.setEnabled(True)
 
     def _ask(self) -> None:
-        path = dialogs.ask_save_table(self, "Save table", "velocity.csv")
+        path = dialogs.ask_save_table(self, say("Save table"), "velocity.csv")
         if path is not None:
             self.save(path)
 
@@ -217,7 +225,7 @@ class VelocityPage(QWidget):
         if self.found is None:
             return
         try:
-            write_table(table_csv(self.found.table), path, "The table")
+            write_table(table_csv(self.found.table), path, say("The table"))
         except WriteError as error:
             self.words.setText(str(error))
         else:
@@ -229,18 +237,25 @@ class VelocityPage(QWidget):
         if self.found is None:
             return
         if owner is None or not has_pads(owner):
-            self.words.setText("Choose a device with pads first: strike one of them.")
+            self.words.setText(say("Choose a device with pads first: strike one of them."))
             return
         fits = self._fits(owner, self.found)
         if not fits:
             self.words.setText(
-                "No pad is meant: choose pads with Ctrl in Pads, select one, or record strikes of "
-                "the pads themselves."
+                say(
+                    "No pad is meant: choose pads with Ctrl in Pads, select one, or record "
+                    "strikes of "
+                    "the pads themselves."
+                )
             )
             return
         self._perform(with_fit(owner, fits))
         off = max(remains(owner, found) for found in fits.values())
-        how = "drawn by points" if takes_points(owner) else "the nearest that it has by name"
+        how = (
+            say("drawn by points")
+            if takes_points(owner)
+            else say("the nearest that it has by name")
+        )
         self.words.setText(
             say(
                 "{pads} of {owner}: {how}; at most {off:.1f} steps off on average remain.",

@@ -72,9 +72,11 @@ class PedalsView(View):
         outer.addLayout(self._bar())
         self._stack = Stack()
         empty = EmptyState(
-            "No pedals or knobs yet",
-            "Add a keyboard, a pad controller or a floorboard in Rig: "
-            "what feet and hands move stands here, to work and to hear.",
+            say("No pedals or knobs yet"),
+            say(
+                "Add a keyboard, a pad controller or a floorboard in Rig: "
+                "what feet and hands move stands here, to work and to hear."
+            ),
         )
         for page in (
             body,
@@ -105,7 +107,7 @@ class PedalsView(View):
         self._pages = page_buttons(self, names, bar, self.refresh)
         bar.addStretch()
         self.bank: QComboBox = CalmCombo()
-        self.bank.setAccessibleName("Bank of knobs and faders")
+        self.bank.setAccessibleName(say("Bank of knobs and faders"))
         self.bank.activated.connect(lambda _: self._desk_bank())
         bar.addWidget(self.bank)
         return bar

@@ -64,7 +64,7 @@ class Matrix(DrawnArea):
         self._painted = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.viewport().setMouseTracking(True)
-        self.setAccessibleName("What plays what")
+        self.setAccessibleName(say("What plays what"))
 
     @property
     def high(self) -> int:
@@ -183,7 +183,7 @@ class Matrix(DrawnArea):
             say("{line} plays {column}", line=line.words, column=column.name),
             rect,
             Role.Cell,
-            cell.verdict if cell is not None else "nothing",
+            say(cell.verdict) if cell is not None else say("nothing"),
             say("{tag} in {device}", tag=column.tag, device=column.device.name),
             (n, m) == self.at,
             press=partial(self.pressed.emit, n, m, False),
@@ -317,7 +317,7 @@ class Matrix(DrawnArea):
         for n, verdict in enumerate(told):
             y = self.top - 8 - (len(told) - n) * 22
             paint_mark(painter, QRectF(12, y, 26, 22), verdict, False)
-            words = {"extra": "extra, not wished"}.get(verdict, verdict)
+            words = {"extra": say("extra, not wished")}.get(verdict) or say(verdict)
             text(
                 painter,
                 QRectF(46, y, self.left - 52, 22),

@@ -28,8 +28,8 @@ from vastzone.core.text import first_to_last
 from vastzone.desk.derivation import is_small
 from vastzone.desk.session import Desk
 
-EMPTY_TITLE = "Nothing to play yet"
-EMPTY = (
+EMPTY_TITLE = say("Nothing to play yet")
+EMPTY = say(
     "Add what you play and what sounds in Rig. Then press where a row meets a column here: "
     "this plays that."
 )
@@ -67,19 +67,21 @@ class PlaysView(View):
         bar = QHBoxLayout()
         bar.setContentsMargins(14, 10, 14, 8)
         bar.setSpacing(8)
-        self.scope = self._choice("Scenes", (("This scene", "one"), ("All scenes", "all")))
-        self.device = self._choice("Device", (("All devices", ""),))
-        self.show_ = self._choice("Marks", SHOW)
+        self.scope = self._choice(
+            say("Scenes"), ((say("This scene"), "one"), (say("All scenes"), "all"))
+        )
+        self.device = self._choice(say("Device"), ((say("All devices"), ""),))
+        self.show_ = self._choice(say("Marks"), SHOW)
         self.text = QLineEdit()
-        self.text.setPlaceholderText("Find a row")
-        self.text.setAccessibleName("Find a row")
+        self.text.setPlaceholderText(say("Find a row"))
+        self.text.setAccessibleName(say("Find a row"))
         self.text.setClearButtonEnabled(True)
         bound(self.text, "MinimumWidth", 56)
         bound(self.text, "MaximumWidth", 170)
         self.text.textChanged.connect(self._filter)
-        self.range = Button("Range")
+        self.range = Button(say("Range"))
         self.range.setCheckable(True)
-        set_tip(self.range, "Strike the lowest key and then the highest: they become a row")
+        set_tip(self.range, say("Strike the lowest key and then the highest: they become a row"))
         self.range.toggled.connect(self._begin_range)
         self._count = Elided("muted")
         self._count.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -113,7 +115,7 @@ class PlaysView(View):
         self._filter()
 
     def _fill_devices(self) -> None:
-        wanted = [("All devices", "")] + [
+        wanted = [(say("All devices"), "")] + [
             (device.name, device.id)
             for device in self.desk.plan.devices
             if device.keybeds or device.controls
@@ -145,7 +147,7 @@ class PlaysView(View):
         for (r, _), c in words_found.cells.items():
             if c.verdict != "as meant" and r in inside:
                 bad.add(r)
-        pending = " · proving" if self.desk.derivation.pending else ""
+        pending = say(" · proving") if self.desk.derivation.pending else ""
         self._count.show_text(
             say(
                 "{rows}, {count} not as meant{pending}",
@@ -246,13 +248,13 @@ class PlaysView(View):
             if self.scope.currentData() == "all"
             else ""
         )
-        some = ", for some of it" if pointed.partly else ""
-        hint = " Delete takes the wish back." if pointed.wishes else ""
-        self.line.show_text(f"{words}{pointed.verdict}{where}{some}.{hint}")
+        some = say(", for some of it") if pointed.partly else ""
+        hint = say(" Delete takes the wish back.") if pointed.wishes else ""
+        self.line.show_text(f"{words}{say(pointed.verdict)}{where}{some}.{hint}")
 
     def _begin_range(self, on: bool) -> None:
         self._low = None
-        self.line.show_text("Strike the lowest key of the range." if on else "")
+        self.line.show_text(say("Strike the lowest key of the range.") if on else "")
 
     def _struck(self, report: Report) -> None:
         """Find the row of what was struck; while a range is asked for, take its ends."""

@@ -114,7 +114,7 @@ def spoils_words(plan: Plan, cause: Cause) -> str:
         said.append(say_many("{count} control", "{count} controls", cause.controls))
     scenes = cause.finding.scenes
     if not scenes and len(plan.scenes) > 1:
-        said.append("all scenes")
+        said.append(say("all scenes"))
     elif len(scenes) == 1:
         for scene in plan.scenes:
             if scene.id in scenes:
@@ -136,7 +136,7 @@ def effect_words(weighed: Weighed) -> str:
         if weighed.mended
         else closer
         if weighed.closer
-        else ("mends nothing by itself")
+        else (say("mends nothing by itself"))
     )
     return say("{mends}, spoils {spoilt}", mends=mends, spoilt=spoilt) if spoilt else mends
 
@@ -167,7 +167,7 @@ class CauseList(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("What falls short")
+        self.setAccessibleName(say("What falls short"))
 
     def show_causes(self, causes: tuple[Cause, ...], anew: bool = False) -> None:
         """Show these, the first chosen; nothing is built when they are the same."""
@@ -253,8 +253,8 @@ class CauseList(QScrollArea):
             row.addWidget(effect, 2)
             box.addLayout(row)
         if not weighed and cause.finding.fixes:
-            box.addWidget(quiet("Proving what each fix would mend …"))
-        go = Button("Go there")
+            box.addWidget(quiet(say("Proving what each fix would mend …")))
+        go = Button(say("Go there"))
         go.clicked.connect(lambda: self._go(cause.finding))
         box.addWidget(go, 0, Qt.AlignmentFlag.AlignLeft)
         return details

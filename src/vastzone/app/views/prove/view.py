@@ -31,7 +31,7 @@ from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 PAGES = PAGE_NAMES["prove"]
-COLUMNS = ("When", "Scene", "Struck", "Meant", "Got", "Result")
+COLUMNS = (say("When"), say("Scene"), say("Struck"), say("Meant"), say("Got"), say("Result"))
 
 
 class ProveView(View):
@@ -47,7 +47,8 @@ class ProveView(View):
         self.log = _log_table()
         self._good = EmptyState("", "")
         self._no_log = EmptyState(
-            "Nothing recorded yet", "What a walk-through finds stands here, with its date."
+            say("Nothing recorded yet"),
+            say("What a walk-through finds stands here, with its date."),
         )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -95,11 +96,11 @@ class ProveView(View):
             return say("Proving … {share:.0%}", share=desk.derivation.share)
         proof = desk.proof
         if proof is None:
-            return "No wishes to prove yet"
+            return say("No wishes to prove yet")
         if proof.good:
             return say("All {count} as meant", count=proof.count("as meant"))
         return " · ".join(
-            f"{proof.count(verdict)} {verdict}" for verdict in VERDICTS if proof.count(verdict)
+            f"{proof.count(verdict)} {say(verdict)}" for verdict in VERDICTS if proof.count(verdict)
         )
 
     def _show_causes(self) -> None:
@@ -111,14 +112,16 @@ class ProveView(View):
             self._stack.setCurrentWidget(self.causes)
             return
         if self.desk.proof is None:
-            self._good.say(
-                "Nothing to prove yet",
-                "Say in Plays what should play what: then every strike is simulated here.",
+            self._good.tell(
+                say("Nothing to prove yet"),
+                say("Say in Plays what should play what: then every strike is simulated here."),
             )
         else:
-            self._good.say(
-                "All as meant",
-                "Every key and control of every scene was simulated and plays what you wished.",
+            self._good.tell(
+                say("All as meant"),
+                say(
+                    "Every key and control of every scene was simulated and plays what you wished."
+                ),
             )
         self._stack.setCurrentWidget(self._good)
 
@@ -149,7 +152,7 @@ class ProveView(View):
 
 
 def _log_table() -> Table:
-    table = reading_table(COLUMNS, "The plan’s log")
+    table = reading_table(COLUMNS, say("The plan’s log"))
     header = table.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
     for column, wide in enumerate((130, 130, 190, 150, 190, 70)):

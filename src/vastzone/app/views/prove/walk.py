@@ -45,7 +45,7 @@ class WalkPage(QWidget):
         self._desk, self._perform, self._done = desk, perform, done
         self.walk: Walk | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Walk-through")
+        self.setAccessibleName(say("Walk-through"))
         self._stack = Stack()
         self._stack.addWidget(self._start_page())
         self._stack.addWidget(self._asking_page())
@@ -60,20 +60,26 @@ class WalkPage(QWidget):
         page = QWidget()
         box = QVBoxLayout(page)
         self._intro = EmptyState(
-            "Strike everything once",
-            "You are asked for each control in turn. Strike it on the real rig with a MIDI input, "
-            "or here with the mouse or the computer’s keys. What passes, fails or stays untested "
-            "goes into the plan’s log with its date.",
-            "Begin",
+            say("Strike everything once"),
+            say(
+                "You are asked for each control in turn. Strike it on the real rig with a MIDI "
+                "input, "
+                "or here with the mouse or the computer’s keys. What passes, fails or stays "
+                "untested "
+                "goes into the plan’s log with its date."
+            ),
+            say("Begin"),
             self.begin,
         )
         self.begin_button = self._intro.button
         self.scope = CalmCombo()
-        self.scope.setAccessibleName("Scenes to walk through")
-        self.scope.addItem("This scene", "one")
-        self.scope.addItem("All scenes", "all")
-        self.by_ear = QCheckBox("Ask me what I heard")
-        set_tip(self.by_ear, "After each strike that the plan calls right, say what your ear says")
+        self.scope.setAccessibleName(say("Scenes to walk through"))
+        self.scope.addItem(say("This scene"), "one")
+        self.scope.addItem(say("All scenes"), "all")
+        self.by_ear = QCheckBox(say("Ask me what I heard"))
+        set_tip(
+            self.by_ear, say("After each strike that the plan calls right, say what your ear says")
+        )
         row = QHBoxLayout()
         row.addStretch()
         row.addWidget(self.scope)
@@ -91,7 +97,7 @@ class WalkPage(QWidget):
         box.setContentsMargins(16, 6, 16, 14)
         box.setSpacing(14)
         box.addWidget(self._prompt(), 3)
-        self.list = RowList("Everything that is asked")
+        self.list = RowList(say("Everything that is asked"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -126,10 +132,10 @@ class WalkPage(QWidget):
         box.addWidget(self._got)
         box.addStretch()
         ear = QHBoxLayout()
-        self.heard = Button("I heard it")
+        self.heard = Button(say("I heard it"))
         self.heard.setProperty("role", "primary")
         self.heard.clicked.connect(lambda: self._confirm(True))
-        self.unheard = Button("I heard something else")
+        self.unheard = Button(say("I heard something else"))
         self.unheard.clicked.connect(lambda: self._confirm(False))
         ear.addWidget(self.heard)
         ear.addWidget(self.unheard)
@@ -140,10 +146,10 @@ class WalkPage(QWidget):
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.back, self.skip = Button("Back"), Button("Next")
-        self.simulate = Button("Strike it here")
-        set_tip(self.simulate, "Simulate the strike that is asked for")
-        self.finish = Button("Record and end")
+        self.back, self.skip = Button(say("Back")), Button(say("Next"))
+        self.simulate = Button(say("Strike it here"))
+        set_tip(self.simulate, say("Simulate the strike that is asked for"))
+        self.finish = Button(say("Record and end"))
         self.finish.setProperty("role", "primary")
         self.back.clicked.connect(lambda: self._go(-1))
         self.skip.clicked.connect(lambda: self._go(1))
@@ -222,8 +228,8 @@ class WalkPage(QWidget):
             button.setVisible(bool(walk.waiting))
         if ask is None:
             self._where.setText(count)
-            self._what.setText("That was everything.")
-            self._expected.setText("Record it, or go back to what failed.")
+            self._what.setText(say("That was everything."))
+            self._expected.setText(say("Record it, or go back to what failed."))
             self._got.setText("")
         else:
             self._show_ask(
@@ -254,7 +260,7 @@ class WalkPage(QWidget):
         )
         self._expected.setText(say("Meant: {expected}{hard}", expected=ask.expected, hard=hard))
         answer, colours = walk.answers[walk.at], THEME.colours
-        right = "Right: " if answer.real else "Right, simulated: "
+        right = "Right: " if answer.real else say("Right, simulated: ")
         words = {"pass": right, "fail": "Not right. ", "untested": ""}[answer.result]
         colour = {"pass": colours.good, "fail": colours.fault}.get(answer.result, colours.muted)
         waiting = (
@@ -262,7 +268,7 @@ class WalkPage(QWidget):
             if walk.waiting
             else ""
         )
-        self._got.setText(waiting or f"{words}{answer.got}" or "Waiting for a strike …")
+        self._got.setText(waiting or f"{words}{answer.got}" or say("Waiting for a strike …"))
         self._got.setStyleSheet(f"color: {colours.ink if waiting else colour};")
 
     def _sign(self) -> None:
@@ -309,7 +315,7 @@ class WalkPage(QWidget):
             "{count} strike", "{count} strikes", walk.count("pass") + walk.count("fail")
         )
         self._perform(walk.edit(datetime.now().isoformat(" ", "minutes")))
-        self._intro.say(
+        self._intro.tell(
             "Recorded",
             say(
                 "{tested} went into the log, {count} failed.",

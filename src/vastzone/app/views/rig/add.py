@@ -24,10 +24,15 @@ from vastzone.core.describe.making import new_device
 from vastzone.core.describe.search import found
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say, typed
 from vastzone.files.devices import own_devices, read_device, shipped
 
 PICTURE = QSize(92, 40)
-EXAMPLE = "Plover 61: 61 keys from C2, 8 pads, 9 faders, sustain jack …  or search: organ, looper"
+EXAMPLE = say(
+    "{line} …  or search: {words}",
+    line=typed("Plover 61: 61 keys from C2, 8 pads, 9 faders, sustain jack"),
+    words=typed("organ, looper"),
+)
 
 
 def picture_of(device: Device) -> QIcon:
@@ -58,11 +63,11 @@ class AddDevice(Dialog):
         self._shipped = tuple(shipped().values())
         self._own = own_devices(own) if own is not None else ()
         self._pictures: dict[str, QIcon] = {}
-        box = self.begin("Add a device", "Say what it has, or find one like it", 680, 600)
+        box = self.begin(say("Add a device"), say("Say what it has, or find one like it"), 680, 600)
         self.line = QLineEdit()
         self.line.setPlaceholderText(EXAMPLE)
         self.line.setMaxLength(4000)
-        self.line.setAccessibleName("What the device has, or words to find one by")
+        self.line.setAccessibleName(say("What the device has, or words to find one by"))
         self.line.textChanged.connect(self._fill)
         self.line.installEventFilter(self)
         box.addWidget(self.line)
@@ -73,12 +78,12 @@ class AddDevice(Dialog):
         self.list.setSpacing(1)
         self.list.activated.connect(lambda _: self._take())
         box.addWidget(self.list, 1)
-        file = Button("From a file…")
+        file = Button(say("From a file…"))
         file.setAutoDefault(False)
         file.clicked.connect(self._from_file)
         self.take = Button(press)
         self.take.clicked.connect(self._take)
-        self.answers(box, "Cancel", self.take, file)
+        self.answers(box, say("Cancel"), self.take, file)
         self._fill("")
 
     def _fill(self, text: str) -> None:
@@ -89,7 +94,7 @@ class AddDevice(Dialog):
             lines.append((self._heading(name), None))
             lines.extend((self._cell(device), device) for device in devices)
         if told is not None:
-            mine = [(self._heading("As you said it"), None), (self._cell(told), told)]
+            mine = [(self._heading(say("As you said it")), None), (self._cell(told), told)]
             lines += mine
         at = next((place for place, (_, device) in enumerate(lines) if device is not None), -1)
         self.list.show_lines(lines, at=at)
@@ -98,7 +103,7 @@ class AddDevice(Dialog):
 
     def _groups(self, words: str) -> list[tuple[str, tuple[Device, ...]]]:
         """The shelves of the library, one's own devices first."""
-        shelves = [("Your own", shelf.devices) for shelf in found(self._own, words)]
+        shelves = [(say("Your own"), shelf.devices) for shelf in found(self._own, words)]
         return [*shelves, *found(self._shipped, words)]
 
     def _heading(self, name: str) -> Cell:

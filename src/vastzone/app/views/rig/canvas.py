@@ -39,6 +39,7 @@ from vastzone.core.plan.model.plan import Cable
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 from vastzone.desk.session import Desk
 
 REACH = 15.0
@@ -68,7 +69,7 @@ class RigCanvas(Drawn):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Devices and cables")
+        self.setAccessibleName(say("Devices and cables"))
 
     def rebuild(self) -> None:
         """Lay out anew."""
@@ -170,8 +171,7 @@ class RigCanvas(Drawn):
         for finding in self._desk.findings:
             if finding.severity == "fault":
                 for fix in finding.fixes:
-                    if fix.label.startswith("Remove the cable"):
-                        labels.add(fix.label)
+                    labels.add(fix.label)
         cables = set()
         for cable in self._desk.plan.cables:
             if self._pulling(cable) in labels:
@@ -256,7 +256,7 @@ class RigCanvas(Drawn):
         self._held, self._pointer, self._from = jack, point, point
         self.focused = jack.ref
         self._desk.select(jack.ref)
-        self.told.emit("Drag to the jack at the other end.", False)
+        self.told.emit(say("Drag to the jack at the other end."), False)
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -281,7 +281,7 @@ class RigCanvas(Drawn):
 
     def _names(self, jack: JackShape) -> str:
         assert self._held is not None
-        return " and ".join(self._name(j) for j in (self._held, jack))
+        return listed((self._name(j) for j in (self._held, jack)), ALL)
 
     def _name(self, jack: JackShape) -> str:
         box = self.picture.box(device_of(jack.ref))
@@ -314,7 +314,9 @@ class RigCanvas(Drawn):
                     names=", ".join(names[send] for send in use.senders[channel]),
                 )
             )
-        return "Channels " + "; ".join(told) if told else "Nothing is sent over this cable here."
+        return (
+            "Channels " + "; ".join(told) if told else say("Nothing is sent over this cable here.")
+        )
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Plug in where the plug is let go."""
@@ -323,7 +325,7 @@ class RigCanvas(Drawn):
             return
         over = self.jack_at(point)
         if over is not None and over.ref == jack.ref and (point - self._from).manhattanLength() < 6:
-            self.told.emit("Now press the jack at the other end, or Esc.", False)
+            self.told.emit(say("Now press the jack at the other end, or Esc."), False)
             return
         self._plug(over)
 

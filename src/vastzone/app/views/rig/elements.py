@@ -13,6 +13,7 @@ from vastzone.core.engine.usage import Use
 from vastzone.core.plan.model.plan import Cable
 from vastzone.core.plan.refs import device_of
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 from vastzone.desk.session import Desk
 
 
@@ -79,7 +80,7 @@ def _cable(desk: Desk, names: dict[str, str], wire: CableShape, use: Use) -> Ele
         ),
         _label(wire),
         Role.ListItem,
-        say("channels {channels}", channels=channels) if channels else "nothing is sent here",
+        say("channels {channels}", channels=channels) if channels else say("nothing is sent here"),
         chosen=desk.selection == ref,
         press=partial(desk.select, ref),
     )
@@ -92,7 +93,7 @@ def _bundle(desk: Desk, bundle: BundleShape) -> Element:
         joining.bundle_words(desk.plan, bundle),
         _label(bundle.shape),
         Role.ListItem,
-        "audio",
+        say("audio"),
         chosen=desk.selection == ref,
         press=partial(desk.select, ref),
     )
@@ -112,5 +113,5 @@ def _plugged(picture: RigPicture, names: dict[str, str], jack: JackShape) -> str
             ends.append(names.get(wire.cable.source, ""))
     audio = sum(device_of(jack.ref) in (one.source, one.dest) for one in picture.bundles)
     if jack.port.link == "audio":
-        return "patched" if audio else "free"
-    return say("cable to {ends}", ends=" and ".join(ends)) if ends else "free"
+        return say("patched") if audio else say("free")
+    return say("cable to {ends}", ends=listed(ends, ALL)) if ends else say("free")

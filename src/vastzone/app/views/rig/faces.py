@@ -8,6 +8,7 @@ from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.rig.face_paint import paint_device
+from vastzone.core.describe.counted import counted
 from vastzone.core.describe.face import face_of
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
@@ -98,9 +99,5 @@ def summary(device: Device) -> str:
     )
     for count, word in counts:
         if count:
-            said.append(
-                say("{count} {word}s", count=count, word=word)
-                if count > 1
-                else say("{count} {word}", count=count, word=word)
-            )
-    return " · ".join(said[:3]) or device.kind
+            said.append(counted(count, word))
+    return " · ".join(said[:3]) or say(device.kind)

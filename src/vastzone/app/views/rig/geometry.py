@@ -6,19 +6,19 @@ from typing import Literal, NamedTuple
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath
 
+from vastzone.core.describe.counted import counted
 from vastzone.core.pictures import rig_columns
 from vastzone.core.plan.model.audio import AudioCable
 from vastzone.core.plan.model.plan import Cable, Device, Plan, Port
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to
-from vastzone.core.say import say_many
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 
 MARGIN, LANE, JACK, ROW = 18.0, 22.0, 7.0, 21.0
 HEAD, COMPACT = 46.0, 36.0
 FACES = (96.0, 80.0, 64.0, 50.0, 40.0, 30.0, 0.0)
 """The heights that a face may have, the largest that fits being taken."""
-AUDIO_OUT, AUDIO_IN = "audio out", "audio in"
+AUDIO_OUT, AUDIO_IN = say("audio out"), say("audio in")
 """What the sockets for sound are called; no port can have such an id."""
 MOST_WIDE, LEAST_GAP, NARROW = 216.0, 46.0, 140.0
 
@@ -133,7 +133,9 @@ def sockets_of(device: Device) -> tuple[Port | AudioSocket, ...]:
     """The ports of a device, then its audio jacks: all outputs as one, all inputs as one."""
     sockets: list[Port | AudioSocket] = [*device.ports]
     if device.audio_inputs:
-        words = many(len(device.audio_inputs), "channel" if device.kind == "desk" else "audio in")
+        words = counted(
+            len(device.audio_inputs), "channel" if device.kind == "desk" else "audio in"
+        )
         sockets.append(AudioSocket(AUDIO_IN, words, "in"))
     if device.outputs:
         sockets.append(

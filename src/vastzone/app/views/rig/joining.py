@@ -11,8 +11,8 @@ from vastzone.core.plan.refs import device_of
 from vastzone.core.say import say
 from vastzone.core.text import listed
 
-LINKS = {**cables.LINKS, "audio": "audio"}
-WAYS = {"in": "input", "out": "output", "both": "in and out"}
+LINKS = {**cables.LINKS, "audio": say("audio")}
+WAYS = {"in": say("input"), "out": say("output"), "both": say("in and out")}
 
 
 def jack_words(port: Port | AudioSocket) -> str:
@@ -26,10 +26,11 @@ def refusal(plan: Plan, one: JackShape, other: JackShape) -> str:
     if not any(sounds):
         return cables.refusal(plan, one.ref, other.ref)
     if not all(sounds):
-        return "One is for MIDI and one for sound: join two of a kind."
+        return say("One is for MIDI and one for sound: join two of a kind.")
     if one.port.flow == other.port.flow:
-        both = "outputs" if one.port.flow == "out" else "inputs"
-        return say("Both are audio {both}: join outputs to inputs.", both=both)
+        if one.port.flow == "out":
+            return say("Both are audio outputs: join outputs to inputs.")
+        return say("Both are audio inputs: join outputs to inputs.")
     try:
         _patched(plan, one, other)
     except EditError as error:
@@ -57,8 +58,8 @@ def bundle_words(plan: Plan, bundle: BundleShape) -> str:
     told = []
     for cable in bundle.cables:
         output, into = jack_of(plan, cable.source)[1].name, jack_of(plan, cable.dest)[1].name
-        side = "" if cable.leg == "both" else f" {cable.leg}"
-        box = " through a DI box" if cable.di else ""
+        side = "" if cable.leg == "both" else f" {say(cable.leg)}"
+        box = say(" through a DI box") if cable.di else ""
         told.append(
             say("{output}{side} to {into}{box}", output=output, side=side, into=into, box=box)
         )

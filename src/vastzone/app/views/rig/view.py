@@ -28,8 +28,7 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.devices import add_device as edit_add_device
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries import lookup
-from vastzone.core.say import say
-from vastzone.core.text import many
+from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 
 
@@ -49,8 +48,8 @@ class RigView(View):
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._scroll.setWidget(self.canvas)
-        self.add = Button("Add device")
-        set_tip(self.add, "A device of the library, or one of your own (Ctrl+D)")
+        self.add = Button(say("Add device"))
+        set_tip(self.add, say("A device of the library, or one of your own (Ctrl+D)"))
         self.add.clicked.connect(self.add_device)
         self._what = Elided("muted")
         self.device_page = DevicePage(desk, self.add_device)
@@ -66,10 +65,12 @@ class RigView(View):
         self.line.setContentsMargins(16, 4, 16, 8)
         bound(self.line, "MinimumHeight", 30)
         self._empty = EmptyState(
-            "Begin with what you play",
-            "Add the keyboards, pads and pedals of your rig, then what sounds, then the cables "
-            "between them.",
-            "Add device",
+            say("Begin with what you play"),
+            say(
+                "Add the keyboards, pads and pedals of your rig, then what sounds, then the cables "
+                "between them."
+            ),
+            say("Add device"),
             self.add_device,
         )
         box = QVBoxLayout(self)
@@ -127,7 +128,11 @@ class RigView(View):
         self._empty.setVisible(not plan.devices)
         self._scroll.setVisible(bool(plan.devices))
         self.add.setIcon(icon("plus", THEME.colours.ink, 18))
-        count = f"{many(len(plan.devices), 'device')}, {many(len(plan.cables), 'cable')}"
+        count = say(
+            "{devices}, {cables}",
+            devices=say_many("{count} device", "{count} devices", len(plan.devices)),
+            cables=say_many("{count} cable", "{count} cables", len(plan.cables)),
+        )
         when = (
             say(" · on each cable the channels it carries in {scene}", scene=scene.name)
             if scene

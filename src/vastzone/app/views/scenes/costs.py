@@ -26,7 +26,7 @@ class CostsPage(QWidget):
         super().__init__()
         self._desk = desk
         self._plan: Plan | None = None
-        self.table = reading_table(("From",), "What every change takes")
+        self.table = reading_table((say("From"),), say("What every change takes"))
         self.table.selectionModel().currentChanged.connect(lambda now, _: self._tell(now))
         self.words = quiet("")
         self.words.setWordWrap(True)
@@ -45,7 +45,7 @@ class CostsPage(QWidget):
         scenes = plan.scenes[:MOST]
         costs = cost_matrix(plan, tuple(scene.id for scene in scenes))
         self.table.held.show_columns(
-            ("From", *(say("to {scene}", scene=scene.name) for scene in scenes))
+            (say("From"), *(say("to {scene}", scene=scene.name) for scene in scenes))
         )
         self.table.setColumnWidth(0, 150)
         for column in range(1, len(scenes) + 1):
@@ -66,7 +66,7 @@ class CostsPage(QWidget):
                 words = (
                     say("{seconds:.1f} s, {presses}", seconds=seconds, presses=presses)
                     if presses
-                    else "no press"
+                    else say("no press")
                 )
                 shade = THEME.colours.fault if is_dear else ""
                 face = bold(THEME.colours.text_px) if is_dear else None
@@ -77,7 +77,7 @@ class CostsPage(QWidget):
 
     def _said(self, plan: Plan, dearest: tuple[str, str] | None) -> str:
         if dearest is None:
-            return "Two songs or more have changes between them."
+            return say("Two songs or more have changes between them.")
         names = lookup.names_of(plan.scenes)
         one, other = dearest
         known = lookup.by_ids(plan.scenes)
@@ -107,7 +107,7 @@ class CostsPage(QWidget):
                 "From {before} to {after}: {pressed}, about {seconds:.1f} s.",
                 before=before.name,
                 after=after.name,
-                pressed=pressed or "nobody presses anything",
+                pressed=pressed or say("nobody presses anything"),
                 seconds=change.seconds,
             )
         )

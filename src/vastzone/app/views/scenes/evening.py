@@ -41,18 +41,18 @@ class EveningPage(QWidget):
         self._desk, self._perform = desk, perform
         self._ident = ""
         self.lists = CalmCombo()
-        self.lists.setAccessibleName("Set list")
+        self.lists.setAccessibleName(say("Set list"))
         bound(self.lists, "MinimumWidth", 150)
         self.lists.activated.connect(lambda _: self._choose_list())
         self.ribbon = Ribbon(self._cost_of)
         self.ribbon.chosen.connect(self._go_to)
         self.ribbon.moved.connect(self._move)
         self.ribbon.removed.connect(self._remove)
-        self.add, self.more = Button("Add"), Button("Set list")
+        self.add, self.more = Button(say("Add")), Button(say("Set list"))
         self.add.setMenu(QMenu(self))
         self.more.setMenu(QMenu(self))
-        self.print = Button("Print")
-        set_tip(self.print, "The evening on a sheet, then a sheet for each song")
+        self.print = Button(say("Print"))
+        set_tip(self.print, say("The evening on a sheet, then a sheet for each song"))
         self.print.clicked.connect(self.show_sheet)
         self.said = quiet("")
         self.said.setWordWrap(True)
@@ -85,7 +85,7 @@ class EveningPage(QWidget):
         one = lookup.find(plan.setlists, self._ident) or next(iter(plan.setlists), None)
         if one is None and plan.scenes:
             steps = tuple(SetStep(scene=scene.id) for scene in plan.scenes)
-            return SetList(id="all", name="All songs", steps=steps)
+            return SetList(id="all", name=say("All songs"), steps=steps)
         return one
 
     @property
@@ -139,16 +139,16 @@ class EveningPage(QWidget):
         for scene in plan.scenes:
             add_action(menu, scene.name, partial(self._put, SetStep(scene=scene.id)))
         menu.addSeparator()
-        add_action(menu, "A break", lambda: self._put(SetStep(minutes=MINUTES)))
+        add_action(menu, say("A break"), lambda: self._put(SetStep(minutes=MINUTES)))
         more = self.more.menu()
         more.clear()
-        add_action(more, "New, of all songs", self._new)
-        add_action(more, "From a file …", self._ask_read)
-        add_action(more, "Write to a file …", self._ask_write)
+        add_action(more, say("New, of all songs"), self._new)
+        add_action(more, say("From a file …"), self._ask_read)
+        add_action(more, say("Write to a file …"), self._ask_write)
         if self.is_kept:
-            add_action(more, "Chosen song is a spare, or not", self._spare)
-            add_action(more, "Take the chosen song out", lambda: self._remove(self.ribbon.at))
-            add_action(more, "Remove this set list", self._remove_list)
+            add_action(more, say("Chosen song is a spare, or not"), self._spare)
+            add_action(more, say("Take the chosen song out"), lambda: self._remove(self.ribbon.at))
+            add_action(more, say("Remove this set list"), self._remove_list)
 
     def _choose_list(self) -> None:
         self._ident = str(self.lists.currentData() or "")
@@ -187,7 +187,7 @@ class EveningPage(QWidget):
         steps = list(one.steps)
         old = steps[at]
         steps[at] = SetStep(scene=old.scene, spare=not old.spare, minutes=old.minutes)
-        self._perform(setlists.set_steps(one.id, "Change a spare song", steps))
+        self._perform(setlists.set_steps(one.id, say("Change a spare song"), steps))
 
     def _new(self) -> None:
         names = {each.name for each in self._desk.plan.setlists}
@@ -237,7 +237,7 @@ class EveningPage(QWidget):
 
     def read(self, path: Path) -> None:
         """Songs from a file; what went wrong is said below."""
-        begin = None if self.is_kept else setlists.add_setlist("Evening 1", ())
+        begin = None if self.is_kept else setlists.add_setlist(say("Evening 1"), ())
         plan = self._desk.plan if begin is None else begin.change(self._desk.plan)
         one = plan.setlists[-1] if begin is not None else self.setlist
         if one is None:

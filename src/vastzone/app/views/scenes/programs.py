@@ -18,7 +18,7 @@ from vastzone.core.say import say
 from vastzone.core.text import quoted
 from vastzone.desk.session import Desk
 
-HELP = (
+HELP = say(
     "Type a program’s number or name; nothing is as in the song before. Choose several songs with "
     "Shift to fill them down."
 )
@@ -31,16 +31,16 @@ class ProgramsPage(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self._devices: tuple[Device, ...] = ()
-        self.table = typing_table(("Song",), "Programs of devices in songs")
+        self.table = typing_table((say("Song"),), say("Programs of devices in songs"))
         self.table.choose_many()
         self.table.held.typed.connect(self._type)
         self.table.horizontalHeader().setStretchLastSection(True)
-        self.fill = Button("Fill down")
-        set_tip(self.fill, "The program of the first chosen song in all that are chosen")
-        self.before = Button("As before")
-        set_tip(self.before, "The program of the song above")
-        self.own = Button("A program of its own")
-        set_tip(self.own, "A copy of the program for each chosen song alone")
+        self.fill = Button(say("Fill down"))
+        set_tip(self.fill, say("The program of the first chosen song in all that are chosen"))
+        self.before = Button(say("As before"))
+        set_tip(self.before, say("The program of the song above"))
+        self.own = Button(say("A program of its own"))
+        set_tip(self.own, say("A copy of the program for each chosen song alone"))
         self.fill.clicked.connect(self._fill_down)
         self.before.clicked.connect(self._as_before)
         self.own.clicked.connect(self._own)
@@ -60,7 +60,7 @@ class ProgramsPage(QWidget):
         """Show songs and programs as they are now."""
         plan = self._desk.plan
         self._devices = tuple(device for device in plan.devices if len(device.programs) > 0)
-        self.table.held.show_columns(("Song", *(device.name for device in self._devices)))
+        self.table.held.show_columns((say("Song"), *(device.name for device in self._devices)))
         self.table.setColumnWidth(0, 170)
         for column in range(1, len(self._devices) + 1):
             self.table.setColumnWidth(column, 150)
@@ -89,7 +89,7 @@ class ProgramsPage(QWidget):
         index = self.table.currentIndex()
         plan = self._desk.plan
         if not (0 <= index.row() < len(plan.scenes) and 1 <= index.column() <= len(self._devices)):
-            self.words.setText("Choose a cell of a device first.")
+            self.words.setText(say("Choose a cell of a device first."))
             return None
         return plan.scenes[index.row()], self._devices[index.column() - 1]
 

@@ -18,7 +18,7 @@ from vastzone.core.plan.refs import ref_to
 from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Song", "Presses", "Reckoned", "Took", "What to press")
+COLUMNS = (say("Song"), say("Presses"), say("Reckoned"), say("Took"), say("What to press"))
 TICK_MS = 100
 
 
@@ -41,18 +41,18 @@ class RehearsePage(QWidget):
         self.to_do.setWordWrap(True)
         self.time.setProperty("role", "heading")
         self.time.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.next, self.back = Button("Next song"), Button("Back")
+        self.next, self.back = Button(say("Next song")), Button(say("Back"))
         self.next.setProperty("role", "primary")
-        set_tip(self.next, "The clock begins; press what is to be pressed, and say so")
-        self.press, self.again = Button("Pressed"), Button("Restart")
-        set_tip(self.press, "One press is made; the last one stops the clock")
+        set_tip(self.next, say("The clock begins; press what is to be pressed, and say so"))
+        self.press, self.again = Button(say("Pressed")), Button(say("Restart"))
+        set_tip(self.press, say("One press is made; the last one stops the clock"))
         self.stepper = CalmCombo()
-        self.stepper.setAccessibleName("Stepped by")
+        self.stepper.setAccessibleName(say("Stepped by"))
         self.next.clicked.connect(lambda: self.step(1))
         self.back.clicked.connect(lambda: self.step(-1))
         self.press.clicked.connect(self.one_press)
         self.again.clicked.connect(self.start_over)
-        self.table = reading_table(COLUMNS, "Changes as they were rehearsed")
+        self.table = reading_table(COLUMNS, say("Changes as they were rehearsed"))
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(len(COLUMNS) - 1, QHeaderView.ResizeMode.Stretch)
@@ -69,7 +69,7 @@ class RehearsePage(QWidget):
             line.addWidget(button)
         line.addStretch()
         by = QHBoxLayout()
-        by.addWidget(Label("Stepped by"))
+        by.addWidget(Label(say("Stepped by")))
         by.addWidget(self.stepper)
         by.addStretch()
         bound(self.stepper, "MinimumWidth", 200)
@@ -98,7 +98,7 @@ class RehearsePage(QWidget):
 
     def _offer(self) -> None:
         """The controls that may step through the songs."""
-        choices: list[tuple[str, object]] = [("the keyboard only", "")]
+        choices: list[tuple[str, object]] = [(say("the keyboard only"), "")]
         for device in self._desk.plan.devices:
             for control in device.controls:
                 if control_ability(control).pressed or control.kind == "pedal":
@@ -195,7 +195,7 @@ class RehearsePage(QWidget):
         self.next.setEnabled(self.at + 1 < len(self.rows))
         steps = row.change.steps if row.change is not None and self.at else ()
         hands = [step_words(self._desk.plan, step) for step in steps if step.presses]
-        self.to_do.setText("\n".join(hands) or "Nothing to press")
+        self.to_do.setText("\n".join(hands) or say("Nothing to press"))
         self._show_time()
 
     def _show_time(self) -> None:

@@ -16,7 +16,7 @@ from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views.drawing import text
 from vastzone.core.cards.setlist import SongRow, by_player
 from vastzone.core.say import say
-from vastzone.core.setlist.changes import DeviceChange
+from vastzone.core.setlist.changes import NOBODY, DeviceChange
 
 HEAD, LINE, GAP, SIDE, TITLE = 52.0, 19.0, 8.0, 14.0, 28.0
 NARROW = 700
@@ -24,7 +24,7 @@ NARROW = 700
 NUMBER, TITLES, COSTS = 40.0, 230.0, 132.0
 HOLD = 6.0
 """Pixels that a mouse moves before it drags."""
-FATES = {"cut": "cut", "runs on": "runs on", "jumps": "jumps"}
+FATES = {"cut": say("cut"), "runs on": say("runs on"), "jumps": say("jumps")}
 StepWords = Callable[[DeviceChange], str]
 Begins = Callable[[SongRow], str]
 
@@ -61,7 +61,7 @@ class Ribbon(Drawn):
         self._shown: tuple[tuple[SongRow, ...], StepWords, Begins] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("The evening, song by song")
+        self.setAccessibleName(say("The evening, song by song"))
 
     def sizeHint(self) -> QSize:
         """As tall as all songs are."""
@@ -138,7 +138,9 @@ class Ribbon(Drawn):
                     name,
                     row.rect,
                     Role.ListItem,
-                    ", ".join(filter(None, ("playing" if playing else "", *_cost_words(song)))),
+                    ", ".join(
+                        filter(None, (say("playing") if playing else "", *_cost_words(song)))
+                    ),
                     about,
                     number == self.at,
                     press=partial(self.go, number),
@@ -181,7 +183,7 @@ class Ribbon(Drawn):
         line = QRectF(left, top, wide, LINE)
         size = colours.text_px - 1
         if not row.steps:
-            first = "from switching on" if row.row.number == 1 else "nothing changes"
+            first = say("from switching on") if row.row.number == 1 else say("nothing changes")
             text(painter, line, first, colours.muted, font(size))
             line = line.translated(0, LINE)
         for words, dives in zip(row.steps, row.dives, strict=True):
@@ -197,7 +199,7 @@ class Ribbon(Drawn):
         right = Qt.AlignmentFlag.AlignRight
         line = QRectF(row.rect.right() - COSTS, row.rect.top() + 7, COSTS - 12, LINE)
         if row.row.spare:
-            text(painter, line, "spare", colours.muted, font(colours.text_px - 1), right)
+            text(painter, line, say("spare"), colours.muted, font(colours.text_px - 1), right)
             return
         if change is None or not change.steps:
             return
@@ -312,10 +314,10 @@ def _cost_words(row: SongRow) -> tuple[str, str]:
     change = row.change
     if change is None or not change.steps:
         return "", ""
-    pressed = ", ".join(by_player(row)).replace("nobody in particular ", "")
+    pressed = ", ".join(by_player(row)).replace(f"{NOBODY} ", "")
     took = (
         say("{seconds:.1f} s", seconds=change.seconds)
         if change.presses
         else say("{ms:.1f} ms", ms=change.ms)
     )
-    return pressed or "no press", took
+    return pressed or say("no press"), took

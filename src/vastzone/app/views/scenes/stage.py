@@ -42,8 +42,8 @@ class Stage(Drawn):
         self.at = self._now()
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setWindowTitle("Stage")
-        self.setAccessibleName("Stage: the song that is played")
+        self.setWindowTitle(say("Stage"))
+        self.setAccessibleName(say("Stage: the song that is played"))
         bound(self, "MinimumWidth", 480)
         bound(self, "MinimumHeight", 320)
         desk.scene_changed.connect(self._follow)
@@ -156,7 +156,7 @@ class Stage(Drawn):
                 tall * 0.05,
             )
         self._paint_presses(painter, QRectF(left, tall * 0.42, room, tall * 0.4), row)
-        following = self.rows[self.at + 1].title if self.at + 1 < len(self.rows) else "the end"
+        following = self.rows[self.at + 1].title if self.at + 1 < len(self.rows) else say("the end")
         below = QRectF(left, tall * 0.86, room, tall * 0.1)
         _line(
             painter,
@@ -171,7 +171,7 @@ class Stage(Drawn):
         """What to press now, then the notes, as large as they fit."""
         lines = [(words, STAGE.caution, True) for words in self.to_press(self._desk.plan, row)]
         if not lines:
-            lines.append(("Nothing to press", STAGE.good, True))
+            lines.append((say("Nothing to press"), STAGE.good, True))
         scene = row.scene
         for note in scene.players if scene is not None else ():
             if note.notes:

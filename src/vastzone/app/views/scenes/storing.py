@@ -30,13 +30,21 @@ from vastzone.core.solve.storing import Stored, Storing, best_storing
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
 
-COLUMNS = ("Device", "Changes by", "Now", "Best", "Without copies", "Stored anew", "Best slots")
+COLUMNS = (
+    say("Device"),
+    say("Changes by"),
+    say("Now"),
+    say("Best"),
+    say("Without copies"),
+    say("Stored anew"),
+    say("Best slots"),
+)
 WAYS = {
-    "own buttons": "up and down",
-    "by number": "a number",
-    "by hand": "its panel",
-    "by message": "a message",
-    "host list": "a host’s list",
+    "own buttons": say("up and down"),
+    "by number": say("a number"),
+    "by hand": say("its panel"),
+    "by message": say("a message"),
+    "host list": say("a host’s list"),
 }
 
 
@@ -71,21 +79,21 @@ class StoringPage(QWidget):
         self._aside = BackgroundJob(self)
         self._plan: Plan | None = None
         self.found: _Found | None = None
-        self.table = reading_table(COLUMNS, "How programs are stored")
+        self.table = reading_table(COLUMNS, say("How programs are stored"))
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(len(COLUMNS) - 1, QHeaderView.ResizeMode.Stretch)
         self.table.chosen.connect(self._tell)
-        self.take = Button("Store so")
+        self.take = Button(say("Store so"))
         self.take.setProperty("role", "primary")
-        set_tip(self.take, "Store the programs of the chosen device for the evening")
+        set_tip(self.take, say("Store the programs of the chosen device for the evening"))
         self.take.clicked.connect(self._take)
-        self.plain = Button("Store so without copies")
+        self.plain = Button(say("Store so without copies"))
         self.plain.clicked.connect(lambda: self._take(copies=False))
-        self.leader, self.follower = _combo("Leader"), _combo("Follower")
-        self.channel = _combo("Channel")
+        self.leader, self.follower = _combo(say("Leader")), _combo(say("Follower"))
+        self.channel = _combo(say("Channel"))
         offer(self.channel, [(str(number), number) for number in range(1, 17)])
-        self.lead, self.free = Button("Lead"), Button("Led no longer")
+        self.lead, self.free = Button(say("Lead")), Button(say("Led no longer"))
         self.lead.clicked.connect(self._lead)
         self.free.clicked.connect(self._free)
         self.variety = VarietyLine(desk, perform)
@@ -101,9 +109,9 @@ class StoringPage(QWidget):
         line.addWidget(self.plain)
         line.addStretch()
         for words, combo in (
-            ("Let", self.leader),
-            ("lead", self.follower),
-            ("on channel", self.channel),
+            (say("Let"), self.leader),
+            (say("lead"), self.follower),
+            (say("on channel"), self.channel),
         ):
             below.addWidget(Label(words))
             below.addWidget(combo, 1)
@@ -171,8 +179,8 @@ class StoringPage(QWidget):
             str(stored.now.presses),
             Cell(said, colour=shade),
             str(stored.without.presses),
-            str(best.moved) if gains else "none",
-            slots_words(device, best) if gains else "as it is",
+            str(best.moved) if gains else say("none"),
+            slots_words(device, best) if gains else say("as it is"),
         )
         return row_of(cells, device.id)
 
@@ -197,7 +205,7 @@ class StoringPage(QWidget):
 
     def _words(self) -> str:
         plan = self._desk.plan
-        said = ["Choose a device to store its programs as the evening wants them."]
+        said = [say("Choose a device to store its programs as the evening wants them.")]
         order = self.found.order if self.found is not None else None
         if order is not None:
             songs = tuple(order.songs)

@@ -26,10 +26,13 @@ class VarietyLine(QWidget):
         super().__init__()
         self._desk, self._perform = desk, perform
         self._songs: tuple[str, ...] = ()
-        self.pads, self.part = _combo("Pads of"), _combo("Part with a kit")
-        self.presets, self.kits = Button("Presets in the receiver"), Button("Kits in the pads")
-        set_tip(self.presets, "The pads stay on one kit; the receiver has a preset for each")
-        set_tip(self.kits, "The receiver stays as it is; the pads have a kit for each song")
+        self.pads, self.part = _combo(say("Pads of")), _combo(say("Part with a kit"))
+        self.presets, self.kits = (
+            Button(say("Presets in the receiver")),
+            Button(say("Kits in the pads")),
+        )
+        set_tip(self.presets, say("The pads stay on one kit; the receiver has a preset for each"))
+        set_tip(self.kits, say("The receiver stays as it is; the pads have a kit for each song"))
         self.words = quiet("")
         self.words.setWordWrap(True)
         self.presets.clicked.connect(lambda: self._take(in_receiver=True))
@@ -39,9 +42,9 @@ class VarietyLine(QWidget):
         box, line = QVBoxLayout(self), QHBoxLayout()
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
-        line.addWidget(Label("Pads of"))
+        line.addWidget(Label(say("Pads of")))
         line.addWidget(self.pads, 1)
-        line.addWidget(Label("playing"))
+        line.addWidget(Label(say("playing")))
         line.addWidget(self.part, 1)
         line.addWidget(self.presets)
         line.addWidget(self.kits)
@@ -85,8 +88,8 @@ class VarietyLine(QWidget):
             )
         ]
         for button, in_receiver, words in (
-            (self.presets, True, "With presets in the receiver"),
-            (self.kits, False, "With kits in the pads"),
+            (self.presets, True, say("With presets in the receiver")),
+            (self.kits, False, say("With kits in the pads")),
         ):
             try:
                 after = self._edit(plan, in_receiver).change(plan)

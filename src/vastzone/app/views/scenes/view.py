@@ -17,6 +17,7 @@ from vastzone.app.views.scenes.stage import Stage
 from vastzone.app.views.scenes.storing import StoringPage
 from vastzone.core.cards.setlist import SongRow, rows_of
 from vastzone.core.plan.edits.scenes import add_scene
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 PAGES = PAGE_NAMES["scenes"]
@@ -36,15 +37,20 @@ class ScenesView(View):
         self.storing = StoringPage(desk, perform)
         self.rehearse = RehearsePage(desk)
         self.empty = EmptyState(
-            "No songs yet",
-            "A scene is a song, a cue or a registration: each says which program every device is "
-            "on. Add the first one, or read a set list from a file.",
-            "Add a song",
+            say("No songs yet"),
+            say(
+                "A scene is a song, a cue or a registration: each says which program every "
+                "device is "
+                "on. Add the first one, or read a set list from a file."
+            ),
+            say("Add a song"),
             self._begin,
         )
         self.stage: Stage | None = None
-        self.show_stage = Button("Stage")
-        set_tip(self.show_stage, "The song that is played, in large letters over everything (F11)")
+        self.show_stage = Button(say("Stage"))
+        set_tip(
+            self.show_stage, say("The song that is played, in large letters over everything (F11)")
+        )
         self.show_stage.clicked.connect(self.open_stage)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -70,7 +76,7 @@ class ScenesView(View):
         self.lead = self.evening.ribbon
 
     def _begin(self) -> None:
-        self._perform(add_scene("Song 1"))
+        self._perform(add_scene(say("Song 1")))
 
     def show_page(self, page: int) -> None:
         """Show a page by its place among ``page_names``."""

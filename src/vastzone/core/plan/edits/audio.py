@@ -30,7 +30,7 @@ from vastzone.core.plan.queries.sounds import (
 )
 from vastzone.core.plan.refs import read_ref, ref_to
 from vastzone.core.say import say, say_many
-from vastzone.core.text import listed
+from vastzone.core.text import capital, listed
 
 PAIRED = frozenset(("pair", "headphones", "usb"))
 
@@ -126,7 +126,7 @@ def prune(device: str, lost: Mapping[str, frozenset[str]]) -> Edit:
         old = lookup.device(plan, device)
         return tidy_audio(with_device(plan, old, change(old)))
 
-    return Edit("Keep each sound in one copy", apply)
+    return Edit(say("Keep each sound in one copy"), apply)
 
 
 def _without_lost_routes(device: Device) -> Device:
@@ -297,7 +297,7 @@ def remove_audio_cable(cable: AudioCable) -> Edit:
         left = tuple(one for one in plan.audio_cables if one != cable)
         return msgspec.structs.replace(plan, audio_cables=left)
 
-    return Edit("Remove audio cable", apply)
+    return Edit(say("Remove audio cable"), apply)
 
 
 def set_audio_cable(cable: AudioCable, label: str, **changes: Any) -> Edit:
@@ -305,7 +305,7 @@ def set_audio_cable(cable: AudioCable, label: str, **changes: Any) -> Edit:
 
     def apply(plan: Plan) -> Plan:
         if cable not in plan.audio_cables:
-            raise EditError("That cable is not there any more: choose another.")
+            raise EditError(say("That cable is not there any more: choose another."))
         new = changed(cable, **changes)
         return msgspec.structs.replace(plan, audio_cables=swapped(plan.audio_cables, cable, new))
 
@@ -322,7 +322,7 @@ def set_di(on: bool, cables: Sequence[AudioCable]) -> Edit:
             new.append(changed(cable, di=on) if cable in wanted else cable)
         return msgspec.structs.replace(before, audio_cables=tuple(new))
 
-    return Edit("A DI box in it" if on else "No DI box", apply)
+    return Edit(say("A DI box in it") if on else say("No DI box"), apply)
 
 
 def set_phantom(device: str, channel: str, on: bool) -> Edit:
@@ -335,13 +335,15 @@ def set_phantom(device: str, channel: str, on: bool) -> Edit:
         new = changed(old, phantom=on)
         return changed(owner, audio_inputs=swapped(owner.audio_inputs, old, new))
 
-    return edit_device(device, "Phantom on" if on else "Phantom off", change)
+    return edit_device(device, say("Phantom on") if on else say("Phantom off"), change)
 
 
 def set_passes(device: str, passes: Sequence[AudioPass]) -> Edit:
     """What an interface passes on, and where."""
     return edit_device(
-        device, "Change what is passed on", lambda owner: changed(owner, audio_passes=tuple(passes))
+        device,
+        say("Change what is passed on"),
+        lambda owner: changed(owner, audio_passes=tuple(passes)),
     )
 
 
@@ -352,7 +354,7 @@ def wish_output(wish: OutputWish) -> Edit:
 
 def change_output_wish(ident: str, label: str, **changes: Any) -> Edit:
     """Change a wish for outputs."""
-    return set_item("output_wishes", ident, "output wish", label, **changes)
+    return set_item("output_wishes", ident, say("output wish"), label, **changes)
 
 
 def remove_output_wish(ident: str) -> Edit:
@@ -362,7 +364,7 @@ def remove_output_wish(ident: str) -> Edit:
         left = tuple(wish for wish in plan.output_wishes if wish.id != ident)
         return msgspec.structs.replace(plan, output_wishes=left)
 
-    return Edit("Remove output wish", apply)
+    return Edit(say("Remove output wish"), apply)
 
 
 def usual_wishes(plan: Plan) -> Iterator[OutputWish]:
@@ -377,11 +379,11 @@ def usual_wishes(plan: Plan) -> Iterator[OutputWish]:
     for kind, strength in (("kick", 5), ("snare", 5), ("hat", 4)):
         refs = tuple(unit.ref for unit in units if unit.kind == kind)
         if refs:
-            name = say("{kind}{kind_2} alone", kind=kind[0].upper(), kind_2=kind[1:])
+            name = say("{kind} alone", kind=capital(say(kind)))
             yield OutputWish(id=kind, name=name, of=refs, want="alone", strength=strength)
     loops = tuple(unit.ref for unit in units if unit.kind == "loops")
     rest = tuple(unit.ref for unit in units if unit.kind not in ("loops", "kick", "snare", "hat"))
     if loops and rest:
         yield OutputWish(
-            id="loops", name="Loops apart", of=loops, want="apart", apart=rest, strength=3
+            id="loops", name=say("Loops apart"), of=loops, want="apart", apart=rest, strength=3
         )

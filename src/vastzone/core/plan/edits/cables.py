@@ -23,13 +23,13 @@ def add_cable(source: str, dest: str) -> Edit:
     def apply(plan: Plan) -> Plan:
         return msgspec.structs.replace(plan, cables=(*plan.cables, Cable(source=source, dest=dest)))
 
-    return Edit("Connect cable", apply)
+    return Edit(say("Connect cable"), apply)
 
 
 def remove_cable(cable: Cable) -> Edit:
     """Pull a cable out."""
     return Edit(
-        "Remove cable",
+        say("Remove cable"),
         lambda plan: msgspec.structs.replace(
             plan, cables=tuple(c for c in plan.cables if c != cable)
         ),
@@ -41,7 +41,7 @@ def set_cable(cable: Cable, label: str, **changes: Any) -> Edit:
 
     def apply(plan: Plan) -> Plan:
         if cable not in plan.cables:
-            raise EditError("That cable is not there any more: choose another.")
+            raise EditError(say("That cable is not there any more: choose another."))
         new = changed(cable, **changes)
         return msgspec.structs.replace(plan, cables=swapped(plan.cables, cable, new))
 
@@ -63,8 +63,10 @@ def _reasons(plan: Plan, one: tuple[Device, Port], other: tuple[Device, Port]) -
         "{a} of {here} and {b} of {there}", a=a.name, here=here.name, b=b.name, there=there.name
     )
     if a.flow == b.flow != "both":
-        both = "outputs" if a.flow == "out" else "inputs"
-        yield say("{names} are both {both}: join an output to an input.", names=names, both=both)
+        if a.flow == "out":
+            yield say("{names} are both outputs: join an output to an input.", names=names)
+        else:
+            yield say("{names} are both inputs: join an output to an input.", names=names)
     if a.link != b.link:
         yield (
             say(
@@ -106,7 +108,7 @@ def _taken(plan: Plan, owner: Device, port: Port) -> Iterator[str]:
         return
     ref = ref_to(owner.id, port.id)
     if any(ref in (cable.source, cable.dest) for cable in plan.cables):
-        mend = "use a thru or a second output" if port.flow == "out" else "use a merger"
+        mend = say("use a thru or a second output") if port.flow == "out" else say("use a merger")
         yield say(
             "{port} of {owner} has a cable already: {mend}, or pull that cable first.",
             port=port.name,

@@ -58,10 +58,10 @@ def set_shoe(device: str, control: str, label: str, **changes: Any) -> Edit:
 
 
 USUAL_WAYS = (
-    Way(name="Buy one ready made", skill="none"),
-    Way(name="Build a new one", skill="soldering, woodwork", wired=True),
-    Way(name="Convert an old one", skill="soldering, patience", wired=True),
-    Way(name="Buy a converted one", skill="none"),
+    Way(name=say("Buy one ready made"), skill=say("none")),
+    Way(name=say("Build a new one"), skill=say("soldering, woodwork"), wired=True),
+    Way(name=say("Convert an old one"), skill=say("soldering, patience"), wired=True),
+    Way(name=say("Buy a converted one"), skill=say("none")),
 )
 """The four ways to a console that everyone weighs; prices are the person’s own."""
 
@@ -69,7 +69,7 @@ USUAL_WAYS = (
 def begin(owner: Device) -> Edit:
     """A console behind a device: a block for each keybed, one for its stops and pistons."""
     console = wired(owner, Console(ways=USUAL_WAYS))
-    return set_device(owner.id, "Wire a console", console=console)
+    return set_device(owner.id, say("Wire a console"), console=console)
 
 
 def wired(owner: Device, console: Console) -> Console:
@@ -91,7 +91,7 @@ def wired(owner: Device, console: Console) -> Console:
     if loose:
         taken = lookup.ids_of(blocks)
         ident = "stops" if "stops" not in taken else lookup.free_id(taken, "stops-and-pistons")
-        blocks.append(Block(id=ident, name="Stops and pistons", controls=tuple(loose)))
+        blocks.append(Block(id=ident, name=say("Stops and pistons"), controls=tuple(loose)))
     shoes = list(console.shoes)
     moved = {shoe.control for shoe in shoes}
     for control in owner.controls:
@@ -112,7 +112,7 @@ def move_block(device: str, block: str, steps: int) -> Edit:
         blocks.insert(max(0, min(len(blocks), place + steps)), moved)
         return changed(console, blocks=tuple(blocks))
 
-    return edit_console(device, "Move keyboard", change)
+    return edit_console(device, say("Move keyboard"), change)
 
 
 def failed(device: str, wire: str, how: str) -> Edit:
@@ -124,7 +124,7 @@ def failed(device: str, wire: str, how: str) -> Edit:
         tested = tuple(each for each in console.tested if each != wire) if how else console.tested
         return changed(console, failed=(*left, *new), tested=tested)
 
-    return edit_console(device, "Note a wire", change)
+    return edit_console(device, say("Note a wire"), change)
 
 
 def tick(device: str, wire: str, field: str, on: bool) -> Edit:
@@ -144,10 +144,12 @@ def tick(device: str, wire: str, field: str, on: bool) -> Edit:
 
 def saw(device: str, seen: Seen) -> Edit:
     """Write an observation of the fault finder into the log."""
-    return edit_console(device, "Note what was seen", lambda c: changed(c, seen=(*c.seen, seen)))
+    return edit_console(
+        device, say("Note what was seen"), lambda c: changed(c, seen=(*c.seen, seen))
+    )
 
 
-def forget(device: str, label: str = "Begin to look anew") -> Edit:
+def forget(device: str, label: str = say("Begin to look anew")) -> Edit:
     """Forget what was seen."""
     return set_console(device, label, seen=())
 
@@ -166,12 +168,12 @@ def found(device: str, faults: tuple[Fault, ...]) -> Edit:
         kept = tuple(fault for fault in new if fault.kind != "wrong school")
         return changed(console, faults=(*console.faults, *kept), hidden=left)
 
-    return edit_console(device, "Note the fault", change)
+    return edit_console(device, say("Note the fault"), change)
 
 
 def hide(device: str, faults: tuple[Fault, ...]) -> Edit:
     """Let the simulated console have faults that the plan does not know of, for practice."""
-    return set_console(device, "Hide a fault", hidden=faults)
+    return set_console(device, say("Hide a fault"), hidden=faults)
 
 
 def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
@@ -184,7 +186,7 @@ def split_off(plan: Plan, device: str, blocks: tuple[str, ...]) -> Edit:
     console = owner.console or Console()
     moved = tuple(block for block in console.blocks if block.id in blocks)
     if not moved or len(moved) == len(console.blocks):
-        raise EditError("Leave one keyboard at least on the first encoder: move fewer.")
+        raise EditError(say("Leave one keyboard at least on the first encoder: move fewer."))
     things = set()
     for block in moved:
         if block.keybed:

@@ -40,7 +40,7 @@ def copy(plan: Plan, device: str, source: PadSpot, dest: PadSpot, what: What, wh
     pairs = list(_pairs(owner, source, dest, whole))
     names = lookup.names_of(owner.controls)
     label = (
-        "Copy bank"
+        say("Copy bank")
         if whole == "bank"
         else (
             say(
@@ -107,7 +107,7 @@ def _copy_messages(device: str, pairs: list[tuple[PadSpot, PadSpot]]) -> Edit:
             owner = edit_changed(owner, programs=swapped(owner.programs, program, new))
         return owner
 
-    return edit_device(device, "Copy pad", change)
+    return edit_device(device, say("Copy pad"), change)
 
 
 def _at(send: Send, spot: PadSpot) -> bool:
@@ -189,7 +189,7 @@ def spread(
             for pad in pads_of(owner):
                 if bank <= pad.banks and (program, pad.id) not in kept:
                     pairs.append((PadSpot(template, pad.id, bank), PadSpot(program, pad.id, bank)))
-    return Edit("Spread bank", _copy_messages(owner.id, pairs).change)
+    return Edit(say("Spread bank"), _copy_messages(owner.id, pairs).change)
 
 
 class Saving(NamedTuple):

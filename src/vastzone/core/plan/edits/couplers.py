@@ -37,7 +37,7 @@ def drop_coupler(ident: str) -> Edit:
         plan = without_holding(one).change(plan)
         return msgspec.structs.replace(plan, couplings=swapped(plan.couplings, one))
 
-    return Edit("Take a coupler back", apply)
+    return Edit(say("Take a coupler back"), apply)
 
 
 def hold_in_console(plan: Plan, coupling: Coupling) -> Edit:
@@ -224,7 +224,7 @@ def set_draws(device: str, combination: str, ident: str, draws: bool) -> Edit:
         new = changed(old, draws=(*kept, ident) if draws else kept, governs=governs)
         return changed(owner, combinations=swapped(owner.combinations, old, new))
 
-    return edit_device(device, "Change what a piston draws", change)
+    return edit_device(device, say("Change what a piston draws"), change)
 
 
 def capture(device: str, combination: str, drawn: Iterable[str]) -> Edit:
@@ -240,7 +240,7 @@ def capture(device: str, combination: str, drawn: Iterable[str]) -> Edit:
             owner, combinations=swapped(owner.combinations, old, changed(old, draws=now))
         )
 
-    return edit_device(device, "Set a piston to what is drawn", change)
+    return edit_device(device, say("Set a piston to what is drawn"), change)
 
 
 def _is_control(owner: Device, ident: str) -> bool:
@@ -254,7 +254,7 @@ def remove_combination(device: str, ident: str) -> Edit:
         old = lookup.by_id(owner.combinations, ident, "combination")
         return changed(owner, combinations=swapped(owner.combinations, old))
 
-    return edit_device(device, "Remove a combination", change)
+    return edit_device(device, say("Remove a combination"), change)
 
 
 def add_crescendo(device: str, one: Crescendo) -> Edit:
@@ -295,7 +295,7 @@ def set_stage(device: str, crescendo: str, ident: str, stage: int | None) -> Edi
             crescendos=swapped(owner.crescendos, old, changed(old, stages=tuple(stages))),
         )
 
-    return edit_device(device, "Change a stage of the crescendo", change)
+    return edit_device(device, say("Change a stage of the crescendo"), change)
 
 
 def remove_crescendo(device: str, ident: str) -> Edit:
@@ -305,4 +305,4 @@ def remove_crescendo(device: str, ident: str) -> Edit:
         old = lookup.by_id(owner.crescendos, ident, "crescendo")
         return changed(owner, crescendos=swapped(owner.crescendos, old))
 
-    return edit_device(device, "Remove a crescendo", change)
+    return edit_device(device, say("Remove a crescendo"), change)

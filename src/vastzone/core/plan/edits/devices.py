@@ -79,7 +79,7 @@ def remove_device(ident: str) -> Edit:
         )
         return tidy(left)
 
-    return Edit("Remove device", apply)
+    return Edit(say("Remove device"), apply)
 
 
 def _controls_of(plan: Plan, ident: str) -> list[str]:

@@ -96,7 +96,7 @@ def set_thing(device: str, group: str, ident: str, what: str, label: str, **chan
             owner,
             group,
             ident,
-            say("{what} of {owner} called", what=what, owner=owner.name),
+            say("{what} of {owner} called", what=say(what), owner=owner.name),
             changes,
         ),
     )

@@ -187,7 +187,7 @@ def apply(device: str, program: int, fills: dict[int, Fill], channel: int | None
                 sends.append(changed(fresh, channel=channel or 1))
         return changed(program, sends=tuple(sends))
 
-    return edit_program(device, program, "Fill pads", change)
+    return edit_program(device, program, say("Fill pads"), change)
 
 
 def _filled(send: Send, wanted: dict[tuple[str, int], int], channel: int | None) -> Send:

@@ -9,6 +9,7 @@ from vastzone.core.plan.model.limits import ScopeLimit
 from vastzone.core.plan.model.pedals import Pedal, PedalJack
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries.functions import offered_by, told_in
+from vastzone.core.say import say
 
 
 def tell_function(
@@ -23,7 +24,7 @@ def tell_function(
             plan = set_send(device.id, number, control, 1, "", does=does).change(plan)
         return plan
 
-    return Edit(label or "Tell a control what to do", apply)
+    return Edit(label or say("Tell a control what to do"), apply)
 
 
 def is_global(device: Device) -> bool:

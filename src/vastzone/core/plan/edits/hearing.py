@@ -15,12 +15,12 @@ def set_buffer(device: str, **changes: Any) -> Edit:
     def change(owner: Device) -> Device:
         return changed(owner, buffer=changed(owner.buffer or AudioBuffer(), **changes))
 
-    return edit_device(device, "Change the buffer", change)
+    return edit_device(device, say("Change the buffer"), change)
 
 
 def remove_buffer(device: str) -> Edit:
     """A device in which sound does not wait."""
-    return edit_device(device, "Remove the buffer", lambda owner: changed(owner, buffer=None))
+    return edit_device(device, say("Remove the buffer"), lambda owner: changed(owner, buffer=None))
 
 
 def set_hearing(player: str, **changes: Any) -> Edit:

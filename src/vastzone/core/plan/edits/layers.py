@@ -54,7 +54,7 @@ def add_layer(device: str, program: int, control: str, bank: int) -> Edit:
         sends = swapped(program.sends, top, changed(top, vel_high=middle))
         return changed(program, sends=(*sends, new))
 
-    return edit_program(device, program, "Add layer", change)
+    return edit_program(device, program, say("Add layer"), change)
 
 
 def remove_layer(device: str, program: int, control: str, bank: int, layer: int) -> Edit:
@@ -66,7 +66,7 @@ def remove_layer(device: str, program: int, control: str, bank: int, layer: int)
             layers[send.layer] = send
         gone = layers.pop(layer, None)
         if gone is None or not layers:
-            raise EditError("A pad keeps its last layer: let it send nothing instead.")
+            raise EditError(say("A pad keeps its last layer: let it send nothing instead."))
         heir = _heir(list(layers.values()), gone)
         wide = changed(
             heir,
@@ -77,7 +77,7 @@ def remove_layer(device: str, program: int, control: str, bank: int, layer: int)
         sends = swapped(swapped(program.sends, heir, wide), gone)
         return changed(program, sends=sends)
 
-    return edit_program(device, program, "Remove layer", change)
+    return edit_program(device, program, say("Remove layer"), change)
 
 
 def _heir(others: list[Send], gone: Send) -> Send:
@@ -101,7 +101,7 @@ def hat_without_pedal(plan: Plan, device: str, program: int, jack: str) -> Edit:
         program = _with_layers(program, main, number=closed, mutes="hi-hat")
         return _with_layers(program, rim, number=opened, muted_by="hi-hat")
 
-    return edit_program(device, program, "Hi-hat without a pedal", change)
+    return edit_program(device, program, say("Hi-hat without a pedal"), change)
 
 
 def half_open_hat(plan: Plan, device: str, program: int, control: str, bank: int = 1) -> Edit:
@@ -114,8 +114,11 @@ def half_open_hat(plan: Plan, device: str, program: int, control: str, bank: int
     decay = None if half is not None else _decay_of_hats(plan)
     if half is None and decay is None:
         raise EditError(
-            "No kit here has a half-open hat, and nothing shortens its decay: add a target called "
-            "“Hat decay” to the device that sounds it."
+            say(
+                "No kit here has a half-open hat, and nothing shortens its decay: add a target "
+                "called "
+                "“Hat decay” to the device that sounds it."
+            )
         )
 
     def change(old: Program, owner: Device) -> Program:
@@ -130,7 +133,7 @@ def half_open_hat(plan: Plan, device: str, program: int, control: str, bank: int
                 new = _with_decay(new, send, decay, HALF_OPEN if short else 127)
         return new
 
-    return edit_program(device, program, "Half-open hi-hat", change)
+    return edit_program(device, program, say("Half-open hi-hat"), change)
 
 
 def _decay_of_hats(plan: Plan) -> Target | None:
@@ -156,7 +159,7 @@ def _with_decay(program: Program, send: Send, target: Target, value: int) -> Pro
     mine = layers_of(program, send.control, send.bank)
     number = next((n for n in range(MOST_LAYERS) if all(s.layer != n for s in mine)), None)
     if number is None:
-        raise EditError("That pad has no room for another message: remove a layer first.")
+        raise EditError(say("That pad has no room for another message: remove a layer first."))
     sets = Send(
         control=send.control,
         bank=send.bank,

@@ -35,13 +35,13 @@ class Movable(NamedTuple):
 
 
 MOVABLES: tuple[Movable, ...] = (
-    Movable("bend", "Pitch bend", "bend"),
-    Movable("pressure", "Aftertouch", "pressure"),
-    Movable("modulation", "Modulation", role=1),
-    Movable("breath", "Breath", role=2),
-    Movable("volume", "Volume", role=7),
-    Movable("expression", "Expression", role=11),
-    Movable("sustain", "Sustain", role=SUSTAIN, mode="momentary"),
+    Movable("bend", say("Pitch bend"), "bend"),
+    Movable("pressure", say("Aftertouch"), "pressure"),
+    Movable("modulation", say("Modulation"), role=1),
+    Movable("breath", say("Breath"), role=2),
+    Movable("volume", say("Volume"), role=7),
+    Movable("expression", say("Expression"), role=11),
+    Movable("sustain", say("Sustain"), role=SUSTAIN, mode="momentary"),
 )
 """What parts answer by standard (MIDI 1.0, table of controller numbers)."""
 BY_ID = lookup.by_ids(MOVABLES)
@@ -96,14 +96,14 @@ def wish_to_select(place: WishPlace, device: str, program: int, scenes: tuple[st
         owner = lookup.device(plan, device)
         return _wished(plan, place, owner, _program_target(owner, program), scenes)
 
-    return Edit("Wish a program", apply)
+    return Edit(say("Wish a program"), apply)
 
 
 def wish_to_step(place: WishPlace, device: str, step: Step, scenes: tuple[str, ...]) -> Edit:
     """Wish that a control takes a device to its next or its previous program."""
     target = Target(
         id=f"{step}-program",
-        name=say("{step}{step_2} program", step=step[0].upper(), step_2=step[1:]),
+        name=say("Next program") if step == "next" else say("Previous program"),
         mode="trigger",
         receives="set",
     )
@@ -139,7 +139,7 @@ def wish_for_scene(place: WishPlace, scene: str) -> Edit:
             plan = _wished(plan, place, owner, _program_target(owner, number), ())
         return plan
 
-    return Edit("Wish a scene", apply)
+    return Edit(say("Wish a scene"), apply)
 
 
 def _program_target(owner: Device, program: int) -> Target:

@@ -69,7 +69,9 @@ def name_numbers(
     known = {target.controller for target in owner.targets if target.answers == "controller"}
     free = [number for number in numbers if number not in known]
     if not free or not given:
-        raise EditError("Give numbers that are not named yet, such as 70–77, and a name for them.")
+        raise EditError(
+            say("Give numbers that are not named yet, such as 70–77, and a name for them.")
+        )
     if any(number > LAST for number in free):
         raise EditError(
             say("Controllers for targets end at {last}: leave the higher ones out.", last=LAST)

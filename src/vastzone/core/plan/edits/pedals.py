@@ -58,7 +58,7 @@ def plug_in(plan: Plan, pedal: str, ref: str) -> Edit:
 def pull_out(pedal: str) -> Edit:
     """Take a pedal out of its jack."""
     return Edit(
-        "Pull plug",
+        say("Pull plug"),
         lambda plan: msgspec.structs.replace(
             plan, pedal_plugs=tuple(plug for plug in plan.pedal_plugs if plug.pedal != pedal)
         ),
@@ -85,7 +85,7 @@ def add_pedal(pedal: Pedal) -> Edit:
 def remove_pedal(pedal: str) -> Edit:
     """Take a pedal away, its plug with it."""
     return Edit(
-        "Remove pedal",
+        say("Remove pedal"),
         lambda plan: msgspec.structs.replace(
             plan,
             pedals=tuple(p for p in plan.pedals if p.id != pedal),
@@ -108,7 +108,7 @@ def wish_also(pedal: str, wish: FootWish) -> Edit:
     def change(old: Pedal) -> Pedal:
         return changed(old, also=(*old.also, wish))
 
-    return _edit_pedal(pedal, "Want one thing more of a pedal", change)
+    return _edit_pedal(pedal, say("Want one thing more of a pedal"), change)
 
 
 def set_wish(pedal: str, place: int, label: str, **changes: object) -> Edit:
@@ -142,7 +142,7 @@ def drop_wish(pedal: str, place: int) -> Edit:
         del wishes[place]
         return with_wishes(old, tuple(wishes))
 
-    return _edit_pedal(pedal, "Want one thing less of a pedal", change)
+    return _edit_pedal(pedal, say("Want one thing less of a pedal"), change)
 
 
 def with_wishes(pedal: Pedal, wishes: tuple[FootWish, ...]) -> Pedal:
@@ -183,4 +183,4 @@ def take_over(
         shared = [plug for plug in shared_plugs(plan) if plug.pedal not in moved]
         return msgspec.structs.replace(plan, pedal_plugs=(*plugs, *shared))
 
-    return Edit("Fit pedals to jacks", apply)
+    return Edit(say("Fit pedals to jacks"), apply)

@@ -20,6 +20,7 @@ from vastzone.core.plan.model.triggers import (
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import read_ref
 from vastzone.core.say import say
+from vastzone.core.text import ALL, listed
 
 
 def trigger_input(plan: Plan, ref: str) -> tuple[Device, TriggerInput]:
@@ -49,7 +50,7 @@ def refusal(plan: Plan, pad: TriggerPad, ref: str) -> str:
     if share_sockets((*others, pad), wanted.type):
         return ""
     if wanted.type == "hi-hat":
-        what = "a pedal" if pad.sensor == "hi-hat" else "a pad"
+        what = say("a pedal") if pad.sensor == "hi-hat" else say("a pad")
         return say(
             "{there} has one socket for {what}, and it is taken: pull that plug out first.",
             there=there,
@@ -73,9 +74,9 @@ def _why_not_split(pad: TriggerPad, other: TriggerPad) -> str:
         return say(
             "nobody said which make and model {unknown} is, and only two pads of one model share "
             "a dual input by a splitter.",
-            unknown=" and ".join(unknown),
+            unknown=listed(unknown, ALL),
         )
-    return "a splitter takes two single-zone pads of one make and model on a dual input."
+    return say("a splitter takes two single-zone pads of one make and model on a dual input.")
 
 
 def with_model(pad: TriggerPad) -> TriggerPad:
@@ -127,14 +128,14 @@ def _sided(plugs: Iterable[Plug]) -> tuple[Plug, ...]:
 def pull_out(pad: str) -> Edit:
     """Take a pad out of its input."""
     return Edit(
-        "Pull plug",
+        say("Pull plug"),
         lambda plan: replugged(plan, _sided(plug for plug in plan.plugs if plug.pad != pad)),
     )
 
 
 def set_input(ref: str, kind: str) -> Edit:
     """Set an input to one of its types."""
-    return change_input(ref, say("Set that input to {kind}", kind=kind), type=kind)
+    return change_input(ref, say("Set that input to {kind}", kind=say(kind)), type=kind)
 
 
 def change_input(ref: str, label: str, **changes: object) -> Edit:
@@ -151,7 +152,7 @@ def take_over(plugs: tuple[Plug, ...], types: Mapping[str, str]) -> Edit:
             plan = set_input(ref, kind).change(plan)
         return replugged(plan, plugs)
 
-    return Edit("Fit pads to inputs", apply)
+    return Edit(say("Fit pads to inputs"), apply)
 
 
 def set_pad(pad: str, label: str, **changes: object) -> Edit:
@@ -177,4 +178,4 @@ def remove_pad(pad: str) -> Edit:
                 left.append(msgspec.structs.replace(other, pedal=pedal))
         return msgspec.structs.replace(plan, pads=tuple(left))
 
-    return Edit("Remove pad", apply)
+    return Edit(say("Remove pad"), apply)

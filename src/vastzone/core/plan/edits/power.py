@@ -28,7 +28,7 @@ def add_source(source: PowerSource) -> Edit:
 
 def set_source(ident: str, label: str, **changes: Any) -> Edit:
     """Change a power source."""
-    return set_item("power", ident, "power source", label, **changes)
+    return set_item("power", ident, say("power source"), label, **changes)
 
 
 def remove_source(ident: str) -> Edit:
@@ -38,7 +38,7 @@ def remove_source(ident: str) -> Edit:
         left = tuple(source for source in _without(plan, (ident,)) if source.id != ident)
         return msgspec.structs.replace(plan, power=left)
 
-    return Edit("Remove power source", apply)
+    return Edit(say("Remove power source"), apply)
 
 
 def feed(source: str, fed: Iterable[str]) -> Edit:
@@ -52,7 +52,7 @@ def feed(source: str, fed: Iterable[str]) -> Edit:
             sources.append(changed(one, feeds=tuple(ident for ident in more if ident != one.id)))
         return msgspec.structs.replace(plan, power=tuple(sources))
 
-    return Edit("Change what feeds it", apply)
+    return Edit(say("Change what feeds it"), apply)
 
 
 def _without(plan: Plan, fed: Iterable[str]) -> tuple[PowerSource, ...]:
@@ -67,12 +67,12 @@ def _without(plan: Plan, fed: Iterable[str]) -> tuple[PowerSource, ...]:
 
 def set_hours(hours: float) -> Edit:
     """How long batteries have to last."""
-    return set_plan("Change the hours", hours=hours)
+    return set_plan(say("Change the hours"), hours=hours)
 
 
 def put_at(device: str, x: float, y: float) -> Edit:
     """Put a device somewhere on the stage, in metres."""
-    return set_device(device, "Move on the stage", place=Place(x=x, y=y))
+    return set_device(device, say("Move on the stage"), place=Place(x=x, y=y))
 
 
 def tick(what: str, on: str, by: str = "") -> Edit:
@@ -89,4 +89,4 @@ def tick(what: str, on: str, by: str = "") -> Edit:
 
 def untick_all() -> Edit:
     """Take every tick back, before another evening."""
-    return set_plan("Take all ticks back", packed=())
+    return set_plan(say("Take all ticks back"), packed=())

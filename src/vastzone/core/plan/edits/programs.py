@@ -17,7 +17,7 @@ from vastzone.core.say import say
 def rename_program(device: str, number: int, name: str) -> Edit:
     """Give a program another name.  Raises EditError where it has none or too long a one."""
     return edit_program(
-        device, number, "Rename program", lambda program, _: changed(program, name=name)
+        device, number, say("Rename program"), lambda program, _: changed(program, name=name)
     )
 
 
@@ -32,7 +32,7 @@ def clear_program(device: str, number: int) -> Edit:
                 zones.append(changed(mine[0], low=bed.low, high=bed.high))
         return changed(program, zones=tuple(zones), sends=(), kits=())
 
-    return edit_program(device, number, "Clear program", clear)
+    return edit_program(device, number, say("Clear program"), clear)
 
 
 def copy_program(device: str, number: int, name: str = "") -> Edit:
@@ -47,7 +47,7 @@ def copy_program(device: str, number: int, name: str = "") -> Edit:
         copy = program_copy(owner, old, free, name or f"{old.name} 2")
         return with_device(plan, owner, changed(owner, programs=(*owner.programs, copy)))
 
-    return Edit("Copy program", apply)
+    return Edit(say("Copy program"), apply)
 
 
 def move_program(device: str, number: int, to: int) -> Edit:
@@ -83,7 +83,7 @@ def move_program(device: str, number: int, to: int) -> Edit:
         scenes = tuple(_with_number(scene, device, moved) for scene in plan.scenes)
         return msgspec.structs.replace(plan, scenes=scenes)
 
-    return Edit("Move program", apply)
+    return Edit(say("Move program"), apply)
 
 
 def _with_number(scene: Scene, device: str, moved: dict[int, int]) -> Scene:
@@ -119,7 +119,7 @@ def remove_program(device: str, number: int) -> Edit:
                 settings.append(record)
         return msgspec.structs.replace(plan, scenes=scenes, settings=tuple(settings))
 
-    return Edit("Remove program", apply)
+    return Edit(say("Remove program"), apply)
 
 
 def _without(scene: Scene, device: str, numbers: set[int], first: int) -> Scene:
@@ -139,4 +139,4 @@ def choose_kit(device: str, number: int, part: str, kit: str | None) -> Edit:
         new = () if kit is None else (KitChoice(part=part, kit=kit),)
         return changed(program, kits=(*kept, *new))
 
-    return edit_program(device, number, "Choose kit", choose)
+    return edit_program(device, number, say("Choose kit"), choose)

@@ -23,7 +23,7 @@ def choose_program(scene: str, device: str, number: int) -> Edit:
         new = changed(old, programs=(*kept, ProgramChoice(device=device, program=number)))
         return msgspec.structs.replace(plan, scenes=swapped(plan.scenes, old, new))
 
-    return Edit("Choose program", apply)
+    return Edit(say("Choose program"), apply)
 
 
 def own_program(scene: str, device: str) -> Edit:
@@ -48,7 +48,7 @@ def own_program(scene: str, device: str) -> Edit:
         plan = with_device(plan, owner, changed(owner, programs=(*owner.programs, copy)))
         return choose_program(scene, device, number).change(plan)
 
-    return Edit("Give scene its own program", apply)
+    return Edit(say("Give scene its own program"), apply)
 
 
 def free_program(owner: Device) -> int | None:
@@ -79,7 +79,7 @@ def rename_scene(scene: str, name: str) -> Edit:
             plan, scenes=swapped(plan.scenes, old, changed(old, name=name))
         )
 
-    return Edit("Rename scene", apply)
+    return Edit(say("Rename scene"), apply)
 
 
 def add_scene(name: str) -> Edit:
@@ -94,7 +94,7 @@ def add_scene(name: str) -> Edit:
         )
         return msgspec.structs.replace(plan, scenes=(*plan.scenes, new))
 
-    return Edit("Add scene", apply)
+    return Edit(say("Add scene"), apply)
 
 
 def move_scene(scene: str, steps: int) -> Edit:
@@ -107,7 +107,7 @@ def move_scene(scene: str, steps: int) -> Edit:
         scenes.insert(place, moved)
         return msgspec.structs.replace(plan, scenes=tuple(scenes))
 
-    return Edit("Move scene", apply)
+    return Edit(say("Move scene"), apply)
 
 
 def copy_scene(scene: str) -> Edit:
@@ -137,7 +137,7 @@ def copy_scene(scene: str) -> Edit:
             plan, scenes=tuple(scenes), wishes=tuple(wishes), couplings=tuple(couplings)
         )
 
-    return Edit("Copy scene", apply)
+    return Edit(say("Copy scene"), apply)
 
 
 def remove_scene(scene: str) -> Edit:
@@ -158,4 +158,4 @@ def remove_scene(scene: str) -> Edit:
         )
         return tidy(rest)
 
-    return Edit("Remove scene", apply)
+    return Edit(say("Remove scene"), apply)

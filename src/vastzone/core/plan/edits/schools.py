@@ -8,6 +8,7 @@ from vastzone.core.plan.model.checked import changed
 from vastzone.core.plan.model.plan import Plan
 from vastzone.core.plan.model.wishes import ControllerSchool, OwnSchool, Schools
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 
 
 def choose_school(
@@ -26,7 +27,7 @@ def choose_school(
             schools = changed(schools, own=(*schools.own, own))
         return changed(plan, schools=schools)
 
-    return Edit("Change how numbers are chosen", apply)
+    return Edit(say("Change how numbers are chosen"), apply)
 
 
 def without(schools: Schools, controls: Iterable[str]) -> Schools:

@@ -31,10 +31,10 @@ def add_setlist(name: str, songs: Iterable[str] | None = None) -> Edit:
         every = [scene.id for scene in plan.scenes] if songs is None else list(songs)
         steps = tuple(SetStep(scene=lookup.scene(plan, ident).id) for ident in every)
         ident = lookup.free_id(lookup.ids_of(plan.setlists), name)
-        new = changed(SetList(id=ident, name="New", steps=steps), name=name)
+        new = changed(SetList(id=ident, name=say("New"), steps=steps), name=name)
         return msgspec.structs.replace(plan, setlists=(*plan.setlists, new))
 
-    return Edit("Add set list", apply)
+    return Edit(say("Add set list"), apply)
 
 
 def remove_setlist(ident: str) -> Edit:
@@ -44,7 +44,7 @@ def remove_setlist(ident: str) -> Edit:
         gone = lookup.by_id(plan.setlists, ident, "set list")
         return msgspec.structs.replace(plan, setlists=swapped(plan.setlists, gone))
 
-    return Edit("Remove set list", apply)
+    return Edit(say("Remove set list"), apply)
 
 
 def set_setlist(ident: str, label: str, **changes: Any) -> Edit:
@@ -81,7 +81,7 @@ def move_step(ident: str, place: int, to: int) -> Edit:
         steps.insert(to, steps.pop(place))
         return set_steps(ident, "", steps).change(plan)
 
-    return Edit("Reorder the set list", apply)
+    return Edit(say("Reorder the set list"), apply)
 
 
 def put_step(ident: str, place: int, step: SetStep) -> Edit:
@@ -92,7 +92,7 @@ def put_step(ident: str, place: int, step: SetStep) -> Edit:
         steps.insert(max(0, place), step)
         return set_steps(ident, "", steps).change(plan)
 
-    return Edit("Add to the set list", apply)
+    return Edit(say("Add to the set list"), apply)
 
 
 def drop_step(ident: str, place: int) -> Edit:
@@ -110,7 +110,7 @@ def drop_step(ident: str, place: int) -> Edit:
         del steps[place]
         return set_steps(ident, "", steps).change(plan)
 
-    return Edit("Take out of the set list", apply)
+    return Edit(say("Take out of the set list"), apply)
 
 
 def set_scene(scene: str, label: str, **changes: Any) -> Edit:
@@ -127,7 +127,7 @@ def set_arrival(scene: str, device: str, way: Way | None) -> Edit:
         new = () if way is None else (Arrival(device=device, way=way),)
         return changed(old, arrivals=(*kept, *new))
 
-    return _edit_song(scene, "Change how a device gets there", change)
+    return _edit_song(scene, say("Change how a device gets there"), change)
 
 
 def set_start(scene: str, target: str, value: float | None) -> Edit:
@@ -138,7 +138,7 @@ def set_start(scene: str, target: str, value: float | None) -> Edit:
         new = () if value is None else (begins_at(plan, target, value),)
         return changed(old, starts=(*kept, *new))
 
-    return _edit_song(scene, "Change what a song begins with", change)
+    return _edit_song(scene, say("Change what a song begins with"), change)
 
 
 def begins_at(plan: Plan, ref: str, value: float) -> StartValue:
@@ -172,7 +172,7 @@ def set_note(scene: str, player: str, **changes: Any) -> Edit:
         new = () if note == empty else (note,)
         return changed(old, players=(*kept, *new))
 
-    return _edit_song(scene, "Change a note", change)
+    return _edit_song(scene, say("Change a note"), change)
 
 
 def _edit_song(scene: str, label: str, change: Callable[[Plan, Scene], Scene]) -> Edit:
@@ -201,7 +201,7 @@ def fill_program(scenes: Iterable[str], device: str, number: int) -> Edit:
             after.append(scene)
         return msgspec.structs.replace(plan, scenes=tuple(after))
 
-    return Edit("Choose program", apply)
+    return Edit(say("Choose program"), apply)
 
 
 def own_programs(scenes: Iterable[str], device: str) -> Edit:
@@ -219,7 +219,7 @@ def own_programs(scenes: Iterable[str], device: str) -> Edit:
                 plan = own_program(scene, device).change(plan)
         return plan
 
-    return Edit("Give songs programs of their own", apply)
+    return Edit(say("Give songs programs of their own"), apply)
 
 
 def store_as(device: str, slots: Mapping[int, Sequence[int]]) -> Edit:
@@ -247,7 +247,7 @@ def store_as(device: str, slots: Mapping[int, Sequence[int]]) -> Edit:
         new = changed(owner, programs=tuple(programs))
         return msgspec.structs.replace(with_device(plan, owner, new), scenes=scenes)
 
-    return Edit("Store programs for the evening", apply)
+    return Edit(say("Store programs for the evening"), apply)
 
 
 def _number(program: Program) -> int:
@@ -343,4 +343,4 @@ def lead_no_longer(follower: str) -> Edit:
         after = changed(led, changes_by="own buttons", led_by=None, hears_programs=None)
         return with_device(plan, led, after)
 
-    return Edit("Lead a device no longer", apply)
+    return Edit(say("Lead a device no longer"), apply)

@@ -142,7 +142,7 @@ def change(ident: str, label: str, **changes: Any) -> Edit:
 def remove(ident: str) -> Edit:
     """Take a wish back altogether."""
     return Edit(
-        "Take wish back",
+        say("Take wish back"),
         lambda plan: msgspec.structs.replace(
             plan, wishes=tuple(wish for wish in plan.wishes if wish.id != ident)
         ),
@@ -169,7 +169,7 @@ def take_back(place: WishPlace, end: str, scenes: tuple[str, ...]) -> Edit:
                 kept.append(msgspec.structs.replace(piece, id=ident))
         return msgspec.structs.replace(plan, wishes=tuple(kept))
 
-    return Edit("Take wish back", apply)
+    return Edit(say("Take wish back"), apply)
 
 
 def _rest(plan: Plan, wish: Wish, place: WishPlace, scenes: tuple[str, ...]) -> Iterator[Wish]:
@@ -236,7 +236,7 @@ def play_sound(source: str, bank: int, part: str, sound: str) -> Edit:
         )
         return msgspec.structs.replace(plan, wishes=(*plan.wishes, wish))
 
-    return Edit("Wish a sound", apply)
+    return Edit(say("Wish a sound"), apply)
 
 
 def sound_played(plan: Plan, source: str, bank: int) -> tuple[str, str] | None:

@@ -44,7 +44,7 @@ def split_zone(device: str, program: int, zone: str, key: int) -> Edit:
             program, zones=swapped(program.zones, old, changed(old, high=key - 1), upper)
         )
 
-    return edit_program(device, program, "Split zone", change)
+    return edit_program(device, program, say("Split zone"), change)
 
 
 def layer_zone(device: str, program: int, zone: str) -> Edit:
@@ -70,13 +70,13 @@ def layer_zone(device: str, program: int, zone: str) -> Edit:
         )
         return changed(program, zones=swapped(program.zones, old, changed(old, layer=True), copy))
 
-    return edit_program(device, program, "Layer zone", change)
+    return edit_program(device, program, say("Layer zone"), change)
 
 
 def add_zone(device: str, program: int, zone: Zone) -> Edit:
     """Add a zone to a program."""
     return edit_program(
-        device, program, "Add zone", lambda held, _: changed(held, zones=(*held.zones, zone))
+        device, program, say("Add zone"), lambda held, _: changed(held, zones=(*held.zones, zone))
     )
 
 
@@ -87,7 +87,7 @@ def remove_zone(device: str, program: int, zone: str) -> Edit:
         old = lookup.by_id(program.zones, zone, "zone")
         return changed(program, zones=swapped(program.zones, old))
 
-    return edit_program(device, program, "Remove zone", change)
+    return edit_program(device, program, say("Remove zone"), change)
 
 
 def move_edge(device: str, program: int, zone: str, side: str, key: int) -> Edit:
@@ -102,4 +102,4 @@ def move_edge(device: str, program: int, zone: str, side: str, key: int) -> Edit
             new = changed(old, high=min(bed.high, max(key, old.low)))
         return changed(program, zones=swapped(program.zones, old, new))
 
-    return edit_program(device, program, "Move zone end", change)
+    return edit_program(device, program, say("Move zone end"), change)

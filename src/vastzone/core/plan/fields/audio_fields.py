@@ -7,12 +7,13 @@ from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.plan.fields.values import Listed, Whole, signed
 from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.queries.sounds import output_choices, output_words
+from vastzone.core.say import say
 
 
 def _outputs(owner: Owner) -> tuple[tuple[str, Any], ...]:
     """The first output, as it comes, then every output and pair by name."""
     device = owner.device
-    usual = "as the part" if owner.kind == "route" else "the first"
+    usual = say("as the part") if owner.kind == "route" else say("the first")
     choices: list[tuple[str, Any]] = [(usual, "")]
     for choice in output_choices(device):
         choices.append((output_words(device, choice), choice))
@@ -28,10 +29,10 @@ OUTPUT = Listed(_outputs)
 LEVEL, PAN = Whole(0, 127), Whole(-64, 63, say=signed)
 
 AUDIO_FIELDS: tuple[Field, ...] = (
-    Field("part", "output", "Output", "part-mode", OUTPUT, _leaves, "", solved=True),
-    Field("part", "level", "Level", "part-mode", LEVEL, _leaves, 100),
-    Field("part", "pan", "Pan", "part-mode", PAN, _leaves, 0),
-    Field("route", "output", "Output", "part-mode", OUTPUT, _leaves, "", solved=True),
-    Field("route", "level", "Level", "part-mode", LEVEL, _leaves, 100),
-    Field("route", "pan", "Pan", "part-mode", PAN, _leaves, 0),
+    Field("part", "output", say("Output"), "part-mode", OUTPUT, _leaves, "", solved=True),
+    Field("part", "level", say("Level"), "part-mode", LEVEL, _leaves, 100),
+    Field("part", "pan", say("Pan"), "part-mode", PAN, _leaves, 0),
+    Field("route", "output", say("Output"), "part-mode", OUTPUT, _leaves, "", solved=True),
+    Field("route", "level", say("Level"), "part-mode", LEVEL, _leaves, 100),
+    Field("route", "pan", say("Pan"), "part-mode", PAN, _leaves, 0),
 )

@@ -12,9 +12,11 @@ from vastzone.core.plan.fields.values import (
     OnOff,
     Typed,
     Whole,
+    optional_text,
     optional_words,
     read_optional,
     read_volts,
+    volts_text,
     volts_words,
 )
 from vastzone.core.plan.model.console import EncoderSchool, Facing, School
@@ -26,20 +28,20 @@ from vastzone.core.say import say
 SENSES = NamedChoice(get_args(Sense), only=lambda owner: owner.thing.senses)
 WIPERS = NamedChoice(get_args(Wiper), only=lambda owner: owner.thing.wipers)
 INPUT_TYPES = NamedChoice(get_args(InputType), only=lambda owner: owner.thing.types)
-SCHOOLS = NamedChoice(get_args(School), {"lowest key": "its lowest key"})
+SCHOOLS = NamedChoice(get_args(School), {"lowest key": say("its lowest key")})
 ENCODER_SCHOOLS = NamedChoice(
     get_args(EncoderSchool),
     {
-        "lowest key": "counted from the lowest key",
-        "note names": "fixed note names",
-        "either": "either, as it is told",
+        "lowest key": say("counted from the lowest key"),
+        "note names": say("fixed note names"),
+        "either": say("either, as it is told"),
     },
 )
 FACINGS = NamedChoice(
     get_args(Facing),
     {
-        "common to line": "away from the commons",
-        "line to common": "towards the commons",
+        "common to line": say("away from the commons"),
+        "line to common": say("towards the commons"),
     },
 )
 ASKS = NamedChoice(("octave and index", "note number"))
@@ -47,18 +49,18 @@ TRACKS = NamedChoice(("whole", "reversed", "worn"))
 WAYS = NamedChoice(
     get_args(Way),
     {
-        "own buttons": "up and down",
-        "by number": "by typing a number",
-        "by hand": "through its panel",
-        "by message": "by a message",
-        "host list": "by a host’s list",
+        "own buttons": say("up and down"),
+        "by number": say("by typing a number"),
+        "by hand": say("through its panel"),
+        "by message": say("by a message"),
+        "host list": say("by a host’s list"),
     },
 )
 BANKED = NamedChoice(get_args(Banked))
-CLOCK_WORDS = {"none": "not used", "sends": "is sent", "follows": "is followed"}
+CLOCK_WORDS = {"none": say("not used"), "sends": say("is sent"), "follows": say("is followed")}
 CLOCKS = NamedChoice(get_args(Clock), CLOCK_WORDS)
-CLOSED_ENDS = NamedChoice(("high", "low"), {"high": "up, to 127", "low": "down, to 0"})
-VOLTS = Typed(volts_words, read_volts)
+CLOSED_ENDS = NamedChoice(("high", "low"), {"high": say("up, to 127"), "low": say("down, to 0")})
+VOLTS = Typed(volts_text, read_volts, volts_words)
 SWITCH: Final = "device-switch"
 INPUT: Final = "input"
 JACK: Final = "jack"
@@ -120,27 +122,27 @@ def _clocked(owner: Owner) -> bool:
     return bool(owner.device.clock != "none")
 
 
-UNKNOWN = "not known"
+UNKNOWN = say("not known")
 DEVICE_FIELDS: tuple[Field, ...] = (
-    Field("device", "name", "Name", SWITCH, Typed(), kept="nowhere"),
-    Field("device", "octaves", "Middle C is", SWITCH, Listed(_namings), kept="fixed"),
+    Field("device", "name", say("Name"), SWITCH, Typed(), kept="nowhere"),
+    Field("device", "octaves", say("Middle C is"), SWITCH, Listed(_namings), kept="fixed"),
     Field(
         "device",
         "first_program",
-        "Programs from",
+        say("Programs from"),
         SWITCH,
         Listed(_zero_or_one),
         _programs,
         kept="fixed",
     ),
-    Field("device", "local", "Local control", SWITCH, OnOff(), _local, solved=True),
-    Field("device", "player", "Played by", SWITCH, Typed(), kept="nowhere"),
-    Field("device", "changes_by", "Changes programs", SWITCH, WAYS, _programs, kept="nowhere"),
-    Field("device", "rings_on", "Rings on", SWITCH, OnOff(), _programs, kept="nowhere"),
+    Field("device", "local", say("Local control"), SWITCH, OnOff(), _local, solved=True),
+    Field("device", "player", say("Played by"), SWITCH, Typed(), kept="nowhere"),
+    Field("device", "changes_by", say("Changes programs"), SWITCH, WAYS, _programs, kept="nowhere"),
+    Field("device", "rings_on", say("Rings on"), SWITCH, OnOff(), _programs, kept="nowhere"),
     Field(
         "device",
         "program_ms",
-        "Program takes, ms",
+        say("Program takes, ms"),
         SWITCH,
         Measure(0, 1000),
         _programs,
@@ -149,58 +151,76 @@ DEVICE_FIELDS: tuple[Field, ...] = (
     Field(
         "device",
         "hears_programs",
-        "Hears program changes on",
+        say("Hears program changes on"),
         SWITCH,
-        Whole(1, 16, "no channel"),
+        Whole(1, 16, say("no channel")),
         lambda owner: owner.device.hears_programs is not None,
         None,
     ),
     Field(
         "device",
         "bank_select",
-        "Bank select",
+        say("Bank select"),
         SWITCH,
         BANKED,
         lambda owner: owner.device.hears_programs is not None,
         kept="nowhere",
     ),
-    Field("device", "clock", "Clock", SWITCH, CLOCKS, _clocked, "none"),
-    Field("switch", "choice", "Set to", SWITCH, Listed(_choices)),
-    Field("passed on", "on", "Pass on", SWITCH, OnOff(), solved=True),
+    Field("device", "clock", say("Clock"), SWITCH, CLOCKS, _clocked, "none"),
+    Field("switch", "choice", say("Set to"), SWITCH, Listed(_choices)),
+    Field("passed on", "on", say("Pass on"), SWITCH, OnOff(), solved=True),
     Field(
         "input",
         "type",
-        "Input type",
+        say("Input type"),
         INPUT,
         INPUT_TYPES,
         lambda owner: len(owner.thing.types) > 1,
-        asked="Type",
+        asked=say("Type"),
     ),
     Field(
-        "input", "linked", "Zones linked", INPUT, OnOff(), _zoned, False, asked="All zones as one"
+        "input",
+        "linked",
+        say("Zones linked"),
+        INPUT,
+        OnOff(),
+        _zoned,
+        False,
+        asked=say("All zones as one"),
     ),
-    Field("input", "closed_end", "Pedal down counts", INPUT, CLOSED_ENDS, _is_hat, usual="high"),
-    Field("input", "half", "Half open from", INPUT, Whole(), _is_hat),
-    Field("input", "closed", "Closed from", INPUT, Whole(), _is_hat),
-    Field("input", "sensitivity", "Sensitivity", INPUT, Whole(0, 127, UNKNOWN), usual=None),
-    Field("input", "threshold", "Threshold", INPUT, Whole(0, 127, UNKNOWN), usual=None),
     Field(
-        "input", "mask_ms", "Mask time, ms", INPUT, Typed(optional_words, read_optional), usual=None
+        "input", "closed_end", say("Pedal down counts"), INPUT, CLOSED_ENDS, _is_hat, usual="high"
     ),
-    Field("input", "crosstalk", "Crosstalk taken away", INPUT, Whole(0, 127, UNKNOWN), usual=None),
+    Field("input", "half", say("Half open from"), INPUT, Whole(), _is_hat),
+    Field("input", "closed", say("Closed from"), INPUT, Whole(), _is_hat),
+    Field("input", "sensitivity", say("Sensitivity"), INPUT, Whole(0, 127, UNKNOWN), usual=None),
+    Field("input", "threshold", say("Threshold"), INPUT, Whole(0, 127, UNKNOWN), usual=None),
+    Field(
+        "input",
+        "mask_ms",
+        say("Mask time, ms"),
+        INPUT,
+        Typed(optional_text, read_optional, optional_words),
+        usual=None,
+    ),
+    Field(
+        "input", "crosstalk", say("Crosstalk taken away"), INPUT, Whole(0, 127, UNKNOWN), usual=None
+    ),
     Field(
         "jack",
         "sense",
-        "Pedal at rest",
+        say("Pedal at rest"),
         JACK,
         SENSES,
         lambda owner: len(owner.thing.senses) > 1,
-        asked="Expects at rest",
+        asked=say("Expects at rest"),
     ),
-    Field("jack", "wiper", "Wiper on", JACK, WIPERS, lambda owner: len(owner.thing.wipers) > 1),
-    Field("jack", "heel", "Value at the heel", JACK, Whole(), _calibrated),
-    Field("jack", "toe", "Value at the toe", JACK, Whole(), _calibrated),
-    Field("jack", "hysteresis", "Moves ignored up to", JACK, Whole(), _calibrated),
+    Field(
+        "jack", "wiper", say("Wiper on"), JACK, WIPERS, lambda owner: len(owner.thing.wipers) > 1
+    ),
+    Field("jack", "heel", say("Value at the heel"), JACK, Whole(), _calibrated),
+    Field("jack", "toe", say("Value at the toe"), JACK, Whole(), _calibrated),
+    Field("jack", "hysteresis", say("Moves ignored up to"), JACK, Whole(), _calibrated),
 )
 
 
@@ -210,38 +230,58 @@ def _made(what: str, name: str, low: int, high: int) -> Field:
 
 
 CONSOLE_FIELDS: tuple[Field, ...] = (
-    _made("lines", "Note lines", 1, 64),
-    _made("commons", "Common pins", 1, 256),
-    _made("analogue", "Analogue inputs", 0, 64),
-    _made("keyboards", "Keyboards at most", 1, 32),
-    Field("encoder", "settle_us", "Lines settle, µs", SWITCH, Measure(0, 10_000), kept="fixed"),
+    _made("lines", say("Note lines"), 1, 64),
+    _made("commons", say("Common pins"), 1, 256),
+    _made("analogue", say("Analogue inputs"), 0, 64),
+    _made("keyboards", say("Keyboards at most"), 1, 32),
+    Field(
+        "encoder", "settle_us", say("Lines settle, µs"), SWITCH, Measure(0, 10_000), kept="fixed"
+    ),
     Field(
         "encoder",
         "debounce_ms",
-        "Contact bounce, 0.1 ms",
+        say("Contact bounce, 0.1 ms"),
         SWITCH,
         Measure(0, 1000, 10.0),
         kept="fixed",
     ),
-    Field("encoder", "high", "Input limit, V", SWITCH, VOLTS, kept="fixed"),
-    Field("encoder", "school", "Its lines are", SWITCH, ENCODER_SCHOOLS, kept="fixed"),
-    Field("encoder", "asks", "Lowest notes by", SWITCH, ASKS, kept="fixed"),
-    Field("encoder", "first_index", "Its index for C", SWITCH, Listed(_zero_or_one), kept="fixed"),
-    Field("encoder", "erases", "Erased by setting up", SWITCH, OnOff(), kept="fixed"),
-    Field("block", "name", "Name", SWITCH, Typed(), kept="nowhere"),
-    Field("block", "soldered", "Soldered", SWITCH, OnOff(), kept="nowhere"),
-    Field("block", "school", "Lines count from", SWITCH, SCHOOLS, _of_keys, kept="nowhere"),
-    Field("block", "diodes", "Diodes", SWITCH, OnOff(), kept="nowhere"),
-    Field("block", "facing", "Diodes lead", SWITCH, FACINGS, kept="nowhere"),
-    Field("block", "declared", "Encoder is told", SWITCH, FACINGS, usual="common to line"),
+    Field("encoder", "high", say("Input limit, V"), SWITCH, VOLTS, kept="fixed"),
+    Field("encoder", "school", say("Its lines are"), SWITCH, ENCODER_SCHOOLS, kept="fixed"),
+    Field("encoder", "asks", say("Lowest notes by"), SWITCH, ASKS, kept="fixed"),
     Field(
-        "block", "distance", "To the encoder, cm", SWITCH, Measure(0, 5000, 100.0), kept="nowhere"
+        "encoder", "first_index", say("Its index for C"), SWITCH, Listed(_zero_or_one), kept="fixed"
     ),
-    Field("block", "pitch", "Contacts apart, mm", SWITCH, Measure(0, 500, 1000.0), kept="nowhere"),
-    Field("shoe", "input", "Analogue input", SWITCH, Listed(_analogue, "none"), kept="nowhere"),
-    Field("shoe", "heel", "At the heel, V", SWITCH, VOLTS, kept="nowhere"),
-    Field("shoe", "toe", "At the toe, V", SWITCH, VOLTS, kept="nowhere"),
-    Field("shoe", "track", "Track", SWITCH, TRACKS, kept="nowhere"),
-    Field("shoe", "noise", "Jitters by, 0.1 step", SWITCH, Measure(0, 640, 10.0), kept="nowhere"),
-    Field("shoe", "hysteresis", "Ignores moves up to", SWITCH, Whole(), usual=1),
+    Field("encoder", "erases", say("Erased by setting up"), SWITCH, OnOff(), kept="fixed"),
+    Field("block", "name", say("Name"), SWITCH, Typed(), kept="nowhere"),
+    Field("block", "soldered", say("Soldered"), SWITCH, OnOff(), kept="nowhere"),
+    Field("block", "school", say("Lines count from"), SWITCH, SCHOOLS, _of_keys, kept="nowhere"),
+    Field("block", "diodes", say("Diodes"), SWITCH, OnOff(), kept="nowhere"),
+    Field("block", "facing", say("Diodes lead"), SWITCH, FACINGS, kept="nowhere"),
+    Field("block", "declared", say("Encoder is told"), SWITCH, FACINGS, usual="common to line"),
+    Field(
+        "block",
+        "distance",
+        say("To the encoder, cm"),
+        SWITCH,
+        Measure(0, 5000, 100.0),
+        kept="nowhere",
+    ),
+    Field(
+        "block", "pitch", say("Contacts apart, mm"), SWITCH, Measure(0, 500, 1000.0), kept="nowhere"
+    ),
+    Field(
+        "shoe",
+        "input",
+        say("Analogue input"),
+        SWITCH,
+        Listed(_analogue, say("none")),
+        kept="nowhere",
+    ),
+    Field("shoe", "heel", say("At the heel, V"), SWITCH, VOLTS, kept="nowhere"),
+    Field("shoe", "toe", say("At the toe, V"), SWITCH, VOLTS, kept="nowhere"),
+    Field("shoe", "track", say("Track"), SWITCH, TRACKS, kept="nowhere"),
+    Field(
+        "shoe", "noise", say("Jitters by, 0.1 step"), SWITCH, Measure(0, 640, 10.0), kept="nowhere"
+    ),
+    Field("shoe", "hysteresis", say("Ignores moves up to"), SWITCH, Whole(), usual=1),
 )

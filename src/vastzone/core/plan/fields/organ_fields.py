@@ -41,7 +41,7 @@ class ThingNames:
             return tuple(stages)
         return stages[0] if stages else ()
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """What they are called."""
         known = drawable(owner.device)
         stages = []
@@ -57,7 +57,7 @@ class ThingNames:
     def shown(self, owner: Owner, value: Any) -> str:
         """What they are called."""
         stored = self.stored(owner, value)
-        return self.say(owner, stored) if stored else ""
+        return self.words(owner, stored) if stored else ""
 
     def entered(self, owner: Owner, shown: Any) -> Any:
         """The ids of what was named.  Raises EditError where a name is nobody’s."""
@@ -105,17 +105,19 @@ def _setters(owner: Owner) -> tuple[tuple[str, Any], ...]:
 
 
 ORGAN_FIELDS: tuple[Field, ...] = (
-    Field("coupler", "name", "Name", ORGAN, Typed(), kept="nowhere"),
-    Field("coupler", "target", "Drawn by", ORGAN, Listed(_targets, "nothing yet")),
-    Field("coupler", "of", "What plays", ORGAN, Listed(_parts)),
-    Field("coupler", "plays", "Also plays", ORGAN, Listed(_parts)),
-    Field("coupler", "shift", "Semitones away", ORGAN, Whole(-60, 60, say=signed)),
-    Field("coupler", "through", "Hands on", ORGAN, OnOff(), usual=False),
-    Field("combination", "name", "Name", ORGAN, Typed(), kept="nowhere"),
-    Field("combination", "by", "Set off by", ORGAN, Listed(_setters)),
-    Field("combination", "draws", "Draws", ORGAN, ThingNames(staged=False)),
-    Field("combination", "governs", "Of these only", ORGAN, ThingNames(staged=False), usual=()),
-    Field("crescendo", "name", "Name", ORGAN, Typed(), kept="nowhere"),
-    Field("crescendo", "by", "Set off by", ORGAN, Listed(_setters)),
-    Field("crescendo", "stages", "Stages", ORGAN, ThingNames(staged=True)),
+    Field("coupler", "name", say("Name"), ORGAN, Typed(), kept="nowhere"),
+    Field("coupler", "target", say("Drawn by"), ORGAN, Listed(_targets, say("nothing yet"))),
+    Field("coupler", "of", say("What plays"), ORGAN, Listed(_parts)),
+    Field("coupler", "plays", say("Also plays"), ORGAN, Listed(_parts)),
+    Field("coupler", "shift", say("Semitones away"), ORGAN, Whole(-60, 60, say=signed)),
+    Field("coupler", "through", say("Hands on"), ORGAN, OnOff(), usual=False),
+    Field("combination", "name", say("Name"), ORGAN, Typed(), kept="nowhere"),
+    Field("combination", "by", say("Set off by"), ORGAN, Listed(_setters)),
+    Field("combination", "draws", say("Draws"), ORGAN, ThingNames(staged=False)),
+    Field(
+        "combination", "governs", say("Of these only"), ORGAN, ThingNames(staged=False), usual=()
+    ),
+    Field("crescendo", "name", say("Name"), ORGAN, Typed(), kept="nowhere"),
+    Field("crescendo", "by", say("Set off by"), ORGAN, Listed(_setters)),
+    Field("crescendo", "stages", say("Stages"), ORGAN, ThingNames(staged=True)),
 )

@@ -28,6 +28,7 @@ from vastzone.core.plan.fields.values import (
     Typed,
     Whole,
     as_number,
+    optional_text,
     optional_words,
     read_optional,
     signed,
@@ -42,16 +43,18 @@ TRIGGERS = NamedChoice(get_args(Trigger))
 RECEIVING = NamedChoice(
     get_args(Receiving),
     {
-        "set": "can be set",
-        "fixed": "cannot be changed",
-        "learns": "is learned",
-        "takes all": "takes everything",
+        "set": say("can be set"),
+        "fixed": say("cannot be changed"),
+        "learns": say("is learned"),
+        "takes all": say("takes everything"),
     },
 )
 ANSWERS = NamedChoice(get_args(Moving), MESSAGE_WORDS)
 ANSWERING = NamedChoice(("continuous", *get_args(Mode)))
-TARGET_TURNINGS = NamedChoice(get_args(Turning), TURNING_WORDS | {"absolute": "where to go"})
-TAKEOVER = NamedChoice(("jump", "pick-up"), {"jump": "jumps", "pick-up": "waits for pick-up"})
+TARGET_TURNINGS = NamedChoice(get_args(Turning), TURNING_WORDS | {"absolute": say("where to go")})
+TAKEOVER = NamedChoice(
+    ("jump", "pick-up"), {"jump": say("jumps"), "pick-up": say("waits for pick-up")}
+)
 
 
 def _programs(owner: Owner) -> tuple[tuple[str, Any], ...]:
@@ -83,11 +86,11 @@ class AnsweredNumber:
             )
         return number
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """A controller by meaning, a parameter by its halves."""
         number, answers = as_number(stored), owner.thing.answers
         if number == MISSING:
-            return "none"
+            return say("none")
         if answers == "program":
             return str(number + owner.device.first_program)
         return label(number & 0x7F) if answers == "controller" else name(answers, number)
@@ -116,8 +119,8 @@ class AnsweredNumber:
 
 def _answer_asked(owner: Owner) -> str:
     if owner.thing.answers == "program":
-        return "Program"
-    return "Number" if owner.thing.answers in SELECT else "Controller"
+        return say("Program")
+    return say("Number") if owner.thing.answers in SELECT else say("Controller")
 
 
 def _put_answered(owner: Owner, number: int | None) -> dict[str, Any]:
@@ -203,54 +206,87 @@ def _limited(owner: Owner) -> bool:
 
 
 PART_FIELDS: tuple[Field, ...] = (
-    Field("part", "name", "Name", "part-mode", Typed(), kept="nowhere"),
-    Field("part", "tag", "Tag", "part-mode", Typed(), kept="nowhere"),
-    Field("part", "channel", "Channel", "part-channel", Whole(1, 16, "all"), solved=True),
-    Field("part", "low", "Lowest", "part-range", Note(), solved=True, asked="Lowest note"),
-    Field("part", "high", "Highest", "part-range", Note(), solved=True, asked="Highest note"),
-    Field("part", "vel_low", "Softest velocity", "part-mode", Whole(1), usual=1, asked="Softest"),
+    Field("part", "name", say("Name"), "part-mode", Typed(), kept="nowhere"),
+    Field("part", "tag", say("Tag"), "part-mode", Typed(), kept="nowhere"),
+    Field("part", "channel", say("Channel"), "part-channel", Whole(1, 16, "all"), solved=True),
     Field(
-        "part", "vel_high", "Loudest velocity", "part-mode", Whole(1), usual=127, asked="Loudest"
+        "part", "low", say("Lowest"), "part-range", Note(), solved=True, asked=say("Lowest note")
+    ),
+    Field(
+        "part", "high", say("Highest"), "part-range", Note(), solved=True, asked=say("Highest note")
+    ),
+    Field(
+        "part",
+        "vel_low",
+        say("Softest velocity"),
+        "part-mode",
+        Whole(1),
+        usual=1,
+        asked=say("Softest"),
+    ),
+    Field(
+        "part",
+        "vel_high",
+        say("Loudest velocity"),
+        "part-mode",
+        Whole(1),
+        usual=127,
+        asked=say("Loudest"),
     ),
     Field(
         "part",
         "transpose",
-        "Transpose",
+        say("Transpose"),
         "part-shift",
         Whole(-60, 60, say=signed),
         solved=True,
-        console_name="Lowest note",
+        console_name=say("Lowest note"),
     ),
-    Field("part", "root", "Root key", "part-mode", Note(), kept="nowhere"),
+    Field("part", "root", say("Root key"), "part-mode", Note(), kept="nowhere"),
     Field(
         "part",
         "repitch",
-        "Repitched up to",
+        say("Repitched up to"),
         "part-mode",
-        Listed(_repitchings, "not at all"),
+        Listed(_repitchings, say("not at all")),
         kept="nowhere",
     ),
-    Field("part", "trigger", "Trigger", "part-mode", TRIGGERS, usual="gate"),
-    Field("part", "mono", "Mono", "part-mode", OnOff(), usual=False),
+    Field("part", "trigger", say("Trigger"), "part-mode", TRIGGERS, usual="gate"),
+    Field("part", "mono", say("Mono"), "part-mode", OnOff(), usual=False),
     Field(
-        "part", "mute_group", "Mute group", "part-mode", Listed(_part_groups, "none"), usual=None
+        "part",
+        "mute_group",
+        say("Mute group"),
+        "part-mode",
+        Listed(_part_groups, say("none")),
+        usual=None,
     ),
-    Field("part", "kit", "Kit", "part-mode", Listed(kit_choices, "none"), _has_kits, None),
+    Field(
+        "part", "kit", say("Kit"), "part-mode", Listed(kit_choices, say("none")), _has_kits, None
+    ),
     ports_field(
-        "part", "inputs", "Inputs heard", "part-mode", Ports("in"), has=_several_inputs, usual=()
+        "part",
+        "inputs",
+        say("Inputs heard"),
+        "part-mode",
+        Ports("in"),
+        has=_several_inputs,
+        usual=(),
     ),
-    Field("part", "layer", "Part of a layer", "part-mode", OnOff(), kept="nowhere"),
-    Field("part", "bend", "Bends by, semitones", "part-mode", Whole(0, 48), usual=2),
-    Field("part", "loud", "Loud or risky", "part-mode", OnOff(), kept="nowhere"),
-    Field("part", "receives", "Its channel", "part-mode", RECEIVING, kept="nowhere"),
-    Field("sound", "note", "Note", "kit-notes", Note(), solved=True),
-    Field("target", "name", "Name", "target-mode", Typed(), kept="nowhere"),
-    Field("target", "channel", "Channel", "target-mode", Whole(1, 16, "all"), _of_no_part, None),
-    Field("target", "answers", "Goes by", "target-mode", ANSWERS, usual="controller"),
+    Field("part", "layer", say("Part of a layer"), "part-mode", OnOff(), kept="nowhere"),
+    Field("part", "bend", say("Bends by, semitones"), "part-mode", Whole(0, 48), usual=2),
+    Field("part", "loud", say("Loud or risky"), "part-mode", OnOff(), kept="nowhere"),
+    Field("part", "receives", say("Its channel"), "part-mode", RECEIVING, kept="nowhere"),
+    Field("sound", "note", say("Note"), "kit-notes", Note(), solved=True),
+    Field("target", "name", say("Name"), "target-mode", Typed(), kept="nowhere"),
+    Field(
+        "target", "channel", say("Channel"), "target-mode", Whole(1, 16, "all"), _of_no_part, None
+    ),
+    Field("target", "answers", say("Goes by"), "target-mode", ANSWERS, usual="controller"),
     Field(
         "target",
         "controller",
-        "Controller",
+        say("Controller"),
         "target-controller",
         AnsweredNumber(),
         _has_a_number,
@@ -259,16 +295,18 @@ PART_FIELDS: tuple[Field, ...] = (
         get=lambda owner: owner.thing.wide,
         put=_put_answered,
     ),
-    Field("target", "unit", "Unit", "target-mode", Typed(), kept="nowhere"),
-    Field("target", "low", "Lowest", "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
-    Field("target", "high", "Highest", "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
-    Field("target", "mode", "Answers as", "target-mode", ANSWERING, usual="continuous"),
+    Field("target", "unit", say("Unit"), "target-mode", Typed(), kept="nowhere"),
+    Field("target", "low", say("Lowest"), "target-mode", Measure(-20_000, 20_000), kept="nowhere"),
+    Field(
+        "target", "high", say("Highest"), "target-mode", Measure(-20_000, 20_000), kept="nowhere"
+    ),
+    Field("target", "mode", say("Answers as"), "target-mode", ANSWERING, usual="continuous"),
     Field(
         "target",
         "least",
-        "Moves from",
+        say("Moves from"),
         "target-mode",
-        Typed(optional_words, read_optional),
+        Typed(optional_text, read_optional, optional_words),
         _limited,
         None,
         solved=True,
@@ -276,33 +314,35 @@ PART_FIELDS: tuple[Field, ...] = (
     Field(
         "target",
         "most",
-        "Moves to",
+        say("Moves to"),
         "target-mode",
-        Typed(optional_words, read_optional),
+        Typed(optional_text, read_optional, optional_words),
         _limited,
         None,
         solved=True,
     ),
-    Field("target", "together", "Several may move it", "target-mode", OnOff(), kept="nowhere"),
-    Field("target", "rise_ms", "Rises in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
-    Field("target", "fall_ms", "Falls in, ms", "target-mode", Measure(0, 10_000), usual=0.0),
-    Field("target", "turning", "Reads", "target-mode", TARGET_TURNINGS, _reads_turns, "absolute"),
-    Field("target", "takeover", "When met elsewhere", "target-mode", TAKEOVER, usual="jump"),
+    Field("target", "together", say("Several may move it"), "target-mode", OnOff(), kept="nowhere"),
+    Field("target", "rise_ms", say("Rises in, ms"), "target-mode", Measure(0, 10_000), usual=0.0),
+    Field("target", "fall_ms", say("Falls in, ms"), "target-mode", Measure(0, 10_000), usual=0.0),
+    Field(
+        "target", "turning", say("Reads"), "target-mode", TARGET_TURNINGS, _reads_turns, "absolute"
+    ),
+    Field("target", "takeover", say("When met elsewhere"), "target-mode", TAKEOVER, usual="jump"),
     Field(
         "target",
         "ceiling",
-        "Ceiling",
+        say("Ceiling"),
         "target-mode",
-        Typed(optional_words, read_optional),
+        Typed(optional_text, read_optional, optional_words),
         kept="nowhere",
     ),
     Field(
         "target",
         "louder",
-        "Louder by dB at",
+        say("Louder by dB at"),
         "target-mode",
         Typed(louder_words, read_louder),
         kept="nowhere",
     ),
-    Field("target", "receives", "Its number", "target-mode", RECEIVING, kept="nowhere"),
+    Field("target", "receives", say("Its number"), "target-mode", RECEIVING, kept="nowhere"),
 )

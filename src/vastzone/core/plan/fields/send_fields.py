@@ -46,25 +46,25 @@ from vastzone.core.text import quoted, whole_number
 
 GROUPS = 8
 MESSAGE_WORDS = {
-    "none": "nothing",
-    "pair": "14-bit pair",
-    "rpn": "registered parameter",
-    "nrpn": "unregistered parameter",
+    "none": say("nothing"),
+    "pair": say("14-bit pair"),
+    "rpn": say("registered parameter"),
+    "nrpn": say("unregistered parameter"),
 }
 CURVE_WORDS = {
-    "linear": "straight",
-    "easy": "easy, loud early",
-    "hard": "hard, loud late",
-    "s-shaped": "S-shaped",
+    "linear": say("straight"),
+    "easy": say("easy, loud early"),
+    "hard": say("hard, loud late"),
+    "s-shaped": say("S-shaped"),
 }
 CURVES = NamedChoice(get_args(Curve), CURVE_WORDS)
 DIVISIONS = NamedChoice(get_args(Division))
 MODES = NamedChoice(get_args(Mode))
 TURNING_WORDS = {
-    "absolute": "where it stands",
-    "1 or 127": "steps, 1 and 127",
-    "65 or 63": "steps, 65 and 63",
-    "1 or 65": "steps, 1 and 65",
+    "absolute": say("where it stands"),
+    "1 or 127": say("steps, 1 and 127"),
+    "65 or 63": say("steps, 65 and 63"),
+    "1 or 65": say("steps, 1 and 65"),
 }
 TURNINGS = NamedChoice(get_args(Turning), TURNING_WORDS)
 
@@ -132,7 +132,7 @@ class SentNumber:
             )
         return number
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """A note by name, a controller by meaning, a program as the device counts."""
         device, message, number = owner.device, owner.thing.message, as_number(stored)
         if message == "controller":
@@ -197,7 +197,7 @@ class SentLevel:
         level = value_of(value) if fine else value
         return int(level) if level == int(level) else level
 
-    def say(self, _owner: Owner, stored: Stored) -> str:
+    def words(self, _owner: Owner, stored: Stored) -> str:
         """The number."""
         return str(stored)
 
@@ -294,23 +294,28 @@ def _divisions(_owner: Owner) -> tuple[tuple[str, Any], ...]:
     return tuple(choices)
 
 
-NUMBERED = {"note": "Note", "program": "Program", "controller": "Controller", "pair": "Controller"}
+NUMBERED = {
+    "note": say("Note"),
+    "program": say("Program"),
+    "controller": say("Controller"),
+    "pair": say("Controller"),
+}
 
 
 def _number_asked(owner: Owner) -> str:
-    return NUMBERED.get(owner.thing.message, "Number")
+    return NUMBERED.get(owner.thing.message, say("Number"))
 
 
 def _low_asked(owner: Owner) -> str:
     if _notes(owner):
-        return "Softest sends"
-    return "Rest sends" if _can(owner).swept else "Released sends"
+        return say("Softest sends")
+    return say("Rest sends") if _can(owner).swept else say("Released sends")
 
 
 def _high_asked(owner: Owner) -> str:
     if _notes(owner):
-        return "Hardest sends"
-    return "Full sends" if _can(owner).swept else "Pressed sends"
+        return say("Hardest sends")
+    return say("Full sends") if _can(owner).swept else say("Pressed sends")
 
 
 def _functions(owner: Owner) -> tuple[tuple[str, Any], ...]:
@@ -318,7 +323,7 @@ def _functions(owner: Owner) -> tuple[tuple[str, Any], ...]:
     can = list(offered(owner.device, owner.control)) if owner.control else []
     if owner.thing.does is not None and owner.thing.does not in can:
         can.append(owner.thing.does)
-    return tuple((each, each) for each in can)
+    return tuple((say(each), each) for each in can)
 
 
 def _can_be_told(owner: Owner) -> bool:
@@ -371,7 +376,7 @@ def _put_seed(owner: Owner, seed: int) -> dict[str, Any]:
 FEEL: Final = "send-feel"
 BY_STROKE = NamedChoice(
     ("set", "steps", "random"),
-    {"set": "the same", "steps": "the next of a row", "random": "one by chance"},
+    {"set": say("the same"), "steps": say("the next of a row"), "random": say("one by chance")},
 )
 
 
@@ -380,22 +385,24 @@ def _level(end: str, name: str, asked: Callable[[Owner], str]) -> Field:
 
 
 SEND_FIELDS: tuple[Field, ...] = (
-    Field("send", "message", "Message", "send-mode", MESSAGES, solved=True, asked="Sends"),
-    Field("send", "mode", "Mode", "send-mode", MODES, _levels, solved=True),
-    ports_field("send", "outputs", "Outputs", "outputs", Ports("out"), has=sends),
+    Field(
+        "send", "message", say("Message"), "send-mode", MESSAGES, solved=True, asked=say("Sends")
+    ),
+    Field("send", "mode", say("Mode"), "send-mode", MODES, _levels, solved=True),
+    ports_field("send", "outputs", say("Outputs"), "outputs", Ports("out"), has=sends),
     Field(
         "send",
         "channel",
-        "Channel",
+        say("Channel"),
         "send-channel",
-        Whole(1, 16, "as the zones"),
+        Whole(1, 16, say("as the zones")),
         sends,
         solved=True,
     ),
     Field(
         "send",
         "number",
-        "Number",
+        say("Number"),
         "send-number",
         SentNumber(),
         _numbered,
@@ -404,67 +411,101 @@ SEND_FIELDS: tuple[Field, ...] = (
         get=_get_number,
         put=_put_number,
     ),
-    _level("low", "Lowest", _low_asked),
-    _level("high", "Highest", _high_asked),
-    Field("send", "vel_low", "Softest velocity", FEEL, Whole(1), _windowed, 1, asked="Struck from"),
+    _level("low", say("Lowest"), _low_asked),
+    _level("high", say("Highest"), _high_asked),
     Field(
-        "send", "vel_high", "Loudest velocity", FEEL, Whole(1), _windowed, 127, asked="Struck to"
+        "send",
+        "vel_low",
+        say("Softest velocity"),
+        FEEL,
+        Whole(1),
+        _windowed,
+        1,
+        asked=say("Struck from"),
+    ),
+    Field(
+        "send",
+        "vel_high",
+        say("Loudest velocity"),
+        FEEL,
+        Whole(1),
+        _windowed,
+        127,
+        asked=say("Struck to"),
     ),
     Field(
         "send",
         "velocity",
-        "Fixed velocity",
+        say("Fixed velocity"),
         FEEL,
-        Whole(1, 127, "as struck"),
+        Whole(1, 127, say("as struck")),
         _notes,
         None,
-        asked="Velocity",
+        asked=say("Velocity"),
         get=lambda owner: owner.thing.fixed,
         put=lambda _, value: {"fixed": value},
     ),
-    Field("send", "curve", "Velocity curve", FEEL, CURVES, _curved, "linear", asked="Curve"),
+    Field(
+        "send", "curve", say("Velocity curve"), FEEL, CURVES, _curved, "linear", asked=say("Curve")
+    ),
     Field(
         "send",
         "points",
-        "Curve drawn through",
+        say("Curve drawn through"),
         FEEL,
         Typed(points_words, read_points),
         _curved,
         (),
-        asked="Drawn through",
+        asked=say("Drawn through"),
     ),
-    Field("send", "fade", "Crossfade", FEEL, OnOff(), _windowed, False, asked="Blends"),
+    Field("send", "fade", say("Crossfade"), FEEL, OnOff(), _windowed, False, asked=say("Blends")),
     Field(
         "send",
         "mutes",
-        "Mutes the group",
+        say("Mutes the group"),
         FEEL,
-        Listed(_groups, "none"),
+        Listed(_groups, say("none")),
         _notes,
         None,
-        asked="Mutes group",
+        asked=say("Mutes group"),
     ),
     Field(
         "send",
         "muted_by",
-        "Muted by the group",
+        say("Muted by the group"),
         FEEL,
-        Listed(_groups, "none"),
+        Listed(_groups, say("none")),
         _notes,
         None,
-        asked="Muted by group",
+        asked=say("Muted by group"),
     ),
     Field(
-        "send", "starts", "Travel begins at", FEEL, Whole(0, 126), _swept, 0, asked="Travel from"
+        "send",
+        "starts",
+        say("Travel begins at"),
+        FEEL,
+        Whole(0, 126),
+        _swept,
+        0,
+        asked=say("Travel from"),
     ),
-    Field("send", "ends", "Travel ends at", FEEL, Whole(1, 127), _swept, 127, asked="Travel to"),
-    Field("send", "threshold", "At rest below", FEEL, Whole(), _swept, 0),
+    Field(
+        "send",
+        "ends",
+        say("Travel ends at"),
+        FEEL,
+        Whole(1, 127),
+        _swept,
+        127,
+        asked=say("Travel to"),
+    ),
+    Field("send", "threshold", say("At rest below"), FEEL, Whole(), _swept, 0),
     Field(
         "send",
         "repeat",
-        "Note repeat",
+        say("Note repeat"),
         FEEL,
-        Listed(_divisions, "off"),
+        Listed(_divisions, say("off")),
         strikes,
         None,
         get=_get_division,
@@ -473,28 +514,28 @@ SEND_FIELDS: tuple[Field, ...] = (
     Field(
         "send",
         "swing",
-        "Swing",
+        say("Swing"),
         FEEL,
         Whole(50, 80, say=percent),
         lambda owner: owner.thing.repeat is not None,
-        asked="Swing %",
+        asked=say("Swing %"),
         get=lambda owner: owner.thing.repeat.swing,
         put=_put_swing,
     ),
     Field(
         "send",
         "chance",
-        "Strokes that send",
+        say("Strokes that send"),
         FEEL,
         Whole(1, 100, say=percent),
         _pressed_sends,
         100,
-        asked="Strokes that send, %",
+        asked=say("Strokes that send, %"),
     ),
     Field(
         "send",
         "stroke",
-        "Each stroke sends",
+        say("Each stroke sends"),
         FEEL,
         BY_STROKE,
         _pressed_values,
@@ -505,7 +546,7 @@ SEND_FIELDS: tuple[Field, ...] = (
     Field(
         "send",
         "values",
-        "Row of values",
+        say("Row of values"),
         FEEL,
         Typed(values_words, read_values),
         _in_steps,
@@ -515,7 +556,7 @@ SEND_FIELDS: tuple[Field, ...] = (
     Field(
         "send",
         "throw",
-        "Throw",
+        say("Throw"),
         FEEL,
         Whole(0, 9999),
         _by_throw,
@@ -523,15 +564,15 @@ SEND_FIELDS: tuple[Field, ...] = (
         get=lambda owner: owner.thing.drive.seed,
         put=_put_seed,
     ),
-    Field("send", "turning", "Tells turns as", "send-mode", TURNINGS, _endless, "absolute"),
+    Field("send", "turning", say("Tells turns as"), "send-mode", TURNINGS, _endless, "absolute"),
     Field(
         "send",
         "does",
-        "Function",
+        say("Function"),
         "send-function",
-        Listed(_functions, "none"),
+        Listed(_functions, say("none")),
         _can_be_told,
         None,
-        asked="Does",
+        asked=say("Does"),
     ),
 )

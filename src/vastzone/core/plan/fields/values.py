@@ -12,7 +12,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.say import number, say
-from vastzone.core.text import decimal, quoted, whole_number
+from vastzone.core.text import decimal, listed, quoted, whole_number
 
 MISSING = -1
 """Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
@@ -39,7 +39,7 @@ class Values(Protocol):
     def held(self, owner: Owner, stored: Stored) -> Any:
         """What is kept, as it stands in the plan.  Raises EditError where it cannot be."""
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """A value as the device shows it."""
 
     def form(self, owner: Owner) -> EntryForm:
@@ -61,7 +61,7 @@ def as_number(stored: Stored) -> int:
 
 def plain(_owner: Owner, value: int) -> str:
     """A plain number."""
-    return "none" if value == MISSING else str(value)
+    return say("none") if value == MISSING else str(value)
 
 
 def percent(_owner: Owner, value: int) -> str:
@@ -123,7 +123,7 @@ class Whole(Shown):
             )
         return value
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """The number in words."""
         value = as_number(stored)
         return self.none if value == MISSING and self.none else self._say(owner, value)
@@ -155,7 +155,7 @@ class Note(Shown):
             raise EditError(say("{value} is no note: choose one from 0 to 127.", value=value))
         return value
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """Its name."""
         return pitch.label(as_number(stored), owner.device.octaves)
 
@@ -178,9 +178,9 @@ class OnOff(Shown):
             return bool(stored)
         raise EditError(say("{stored} is neither off (0) nor on (1).", stored=stored))
 
-    def say(self, _owner: Owner, stored: Stored) -> str:
+    def words(self, _owner: Owner, stored: Stored) -> str:
         """On or off."""
-        return "on" if stored else "off"
+        return say("on") if stored else say("off")
 
     def form(self, _owner: Owner) -> EntryForm:
         """A box to tick."""
@@ -222,14 +222,14 @@ class NamedChoice(Shown):
         """The name.  Raises EditError where there is none."""
         return self.chosen(as_number(stored))
 
-    def say(self, _owner: Owner, stored: Stored) -> str:
+    def words(self, _owner: Owner, stored: Stored) -> str:
         """The name."""
-        return self.names[as_number(stored)]
+        return say(self.names[as_number(stored)])
 
     def form(self, owner: Owner) -> EntryForm:
         """The names to choose from."""
         names = self._only(owner) if self._only else self.names
-        choices = tuple((self._words.get(name, name), name) for name in names)
+        choices = tuple((self._words.get(name) or say(name), name) for name in names)
         return EntryForm("choice", choices=choices)
 
 
@@ -259,7 +259,7 @@ class Listed(Shown):
             say("There is no “{stored}” to choose there: choose another.", stored=quoted(stored))
         )
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """What it is called."""
         if stored == MISSING and self.none:
             return self.none
@@ -289,7 +289,7 @@ class Ports(Shown):
         """The ids of the ports.  Raises EditError for a port that is not there."""
         bits, ports = as_number(stored), owner.device.ports
         if not 0 <= bits < 1 << len(ports):
-            what = "input" if self._flow == "in" else "output"
+            what = say("input") if self._flow == "in" else say("output")
             raise EditError(
                 say(
                     "{device} has no such {what}: choose another.",
@@ -303,22 +303,22 @@ class Ports(Shown):
                 ids.append(port.id)
         return tuple(ids)
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """The ports by name."""
         bits = as_number(stored)
         used = []
         for place, port in enumerate(owner.device.ports):
             if bits >> place & 1:
                 used.append(port.name)
-        return " and ".join(used) or "all"
+        return listed(used, len(used)) or say("all")
 
     def form(self, owner: Owner) -> EntryForm:
         """All of them, each alone, and what is chosen now."""
-        choices: dict[tuple[str, ...], str] = {(): "all"}
+        choices: dict[tuple[str, ...], str] = {(): say("all")}
         fit = (port for port in owner.device.ports if port.flow in (self._flow, "both"))
         choices |= {(port.id,): port.name for port in fit}
         now = tuple(getattr(owner.thing, "ports", ()))
-        choices.setdefault(now, self.say(owner, self.stored(owner, now)))
+        choices.setdefault(now, self.words(owner, self.stored(owner, now)))
         return EntryForm("choice", choices=tuple((name, ids) for ids, name in choices.items()))
 
 
@@ -330,7 +330,7 @@ class Measure:
 
     def stored(self, _owner: Owner, value: Any) -> str:
         """The number as text, so that nothing of it is lost."""
-        return number(value, "g")
+        return f"{value:g}"
 
     def held(self, _owner: Owner, stored: Stored) -> float:
         """The number.  Raises EditError where it is none."""
@@ -341,9 +341,9 @@ class Measure:
                 say("“{stored}” is no number: write one.", stored=quoted(stored))
             ) from None
 
-    def say(self, _owner: Owner, stored: Stored) -> str:
+    def words(self, _owner: Owner, stored: Stored) -> str:
         """The number."""
-        return str(stored)
+        return number(float(stored), "g")
 
     def form(self, _owner: Owner) -> EntryForm:
         """A number to type."""
@@ -360,14 +360,18 @@ class Measure:
 
 
 class Typed:
-    """Text, or what is written as text: ``write`` and ``read`` turn one into the other."""
+    """Text, or what is written as text: ``write`` and ``read`` turn one into the other.
+
+    ``write`` is for keeping, the same in every language; ``show`` is for people.
+    """
 
     def __init__(
         self,
         write: Callable[[Any], str] = str,
         read: Callable[[str], Any] = str,
+        show: Callable[[Any], str] | None = None,
     ) -> None:
-        self._write, self._read = write, read
+        self._write, self._read, self._show = write, read, show or write
 
     def stored(self, _owner: Owner, value: Any) -> str:
         """As it is written."""
@@ -377,21 +381,26 @@ class Typed:
         """As it is read.  Raises EditError where it cannot be."""
         return self._read(str(stored))
 
-    def say(self, _owner: Owner, stored: Stored) -> str:
-        """As it is written."""
-        return str(stored) or "none"
+    def words(self, _owner: Owner, stored: Stored) -> str:
+        """As people write it."""
+        return self._show(self._read(str(stored))) or say("none")
 
     def form(self, _owner: Owner) -> EntryForm:
         """Text to type."""
         return EntryForm("text")
 
     def shown(self, _owner: Owner, value: Any) -> str:
-        """As it is written."""
-        return self._write(value)
+        """As people write it."""
+        return self._show(value)
 
     def entered(self, _owner: Owner, shown: Any) -> Any:
         """As it is read.  Raises EditError where it cannot be."""
         return self._read(shown)
+
+
+def optional_text(value: float | None) -> str:
+    """A number as it is kept; nothing for none."""
+    return "" if value is None else f"{value:g}"
 
 
 def optional_words(value: float | None) -> str:
@@ -435,8 +444,13 @@ def read_points(words: str) -> tuple[tuple[int, int], ...]:
     return tuple(sorted(points))
 
 
+def volts_text(volts: float) -> str:
+    """Volts as they are kept: «4.50»."""
+    return f"{volts:.2f}"
+
+
 def volts_words(volts: float) -> str:
-    """Volts with two decimals: «4.50»."""
+    """Volts with two decimals as people write them: «4.50»."""
     return number(volts, ".2f")
 
 
@@ -472,5 +486,5 @@ def read_values(words: str) -> tuple[int, ...]:
             )
         values.append(value)
     if not 1 <= len(values) <= 32:
-        raise EditError("A row of values has 1 to 32 of them.")
+        raise EditError(say("A row of values has 1 to 32 of them."))
     return tuple(values)

@@ -13,7 +13,7 @@ from vastzone.core.say import say
 
 def value_words(dial: Dial, value: Stored | None) -> str:
     """A value as the device shows it."""
-    return "not set" if value is None else dial.field.values.say(dial.owner, value)
+    return say("not set") if value is None else dial.field.values.words(dial.owner, value)
 
 
 def field_words(dial: Dial) -> str:
@@ -69,25 +69,25 @@ def send_words(owner: Owner) -> str:
 
 
 SAID: Mapping[OwnerKind, Callable[[Owner], str]] = {
-    "device": lambda owner: "Whole device",
+    "device": lambda owner: say("Whole device"),
     "switch": lambda owner: str(owner.thing.name),
     "passed on": _passed_on,
-    "encoder": lambda owner: "Encoder",
-    "block": _named("Keyboard"),
+    "encoder": lambda owner: say("Encoder"),
+    "block": _named(say("Keyboard")),
     "shoe": _shoe,
-    "input": _named("Input"),
-    "jack": _named("Jack"),
-    "program": lambda owner: "Program",
-    "zone": _named("Zone"),
+    "input": _named(say("Input")),
+    "jack": _named(say("Jack")),
+    "program": lambda owner: say("Program"),
+    "zone": _named(say("Zone")),
     "send": send_words,
     "kit choice": _kit_choice,
-    "part": _named("Part"),
+    "part": _named(say("Part")),
     "sound": _sound,
     "route": _route,
-    "target": _named("Target"),
-    "coupler": _named("Coupler"),
-    "combination": _named("Piston"),
-    "crescendo": _named("Crescendo"),
+    "target": _named(say("Target")),
+    "coupler": _named(say("Coupler")),
+    "combination": _named(say("Piston")),
+    "crescendo": _named(say("Crescendo")),
 }
 """How each kind of owner is said."""
 

@@ -47,7 +47,7 @@ class ZoneShift(Whole):
         """Its semitones."""
         return int(value)
 
-    def say(self, owner: Owner, stored: Stored) -> str:
+    def words(self, owner: Owner, stored: Stored) -> str:
         """The shift, or the lowest note that it makes."""
         device, shift = owner.device, as_number(stored)
         if device.console is None:
@@ -130,15 +130,22 @@ class SentPrograms(Typed):
 
     def stored(self, _owner: Owner, value: Any) -> str:
         """Channel and number on the wire."""
-        return ", ".join(_sent_words(sent) for sent in value)
+        return ", ".join(_sent_text(sent) for sent in value)
 
     def held(self, _owner: Owner, stored: Stored) -> tuple[ProgramSent, ...]:
         """The program changes.  Raises EditError for what is none."""
         return tuple(_read_sent(piece) for piece in str(stored).split(",") if piece.strip())
 
-    def say(self, _owner: Owner, stored: Stored) -> str:
+    def words(self, _owner: Owner, stored: Stored) -> str:
         """In words."""
-        return str(stored) or "nothing"
+        told = []
+        for sent in self.held(_owner, stored):
+            places = {"channel": sent.channel, "number": sent.number, "bank": sent.bank}
+            if sent.bank is None:
+                told.append(say("channel {channel}: {number}", **places))
+            else:
+                told.append(say("channel {channel}: bank {bank} {number}", **places))
+        return ", ".join(told) or say("nothing")
 
     def shown(self, owner: Owner, value: Any) -> str:
         """As it is typed."""
@@ -149,11 +156,9 @@ class SentPrograms(Typed):
         return self.held(owner, shown)
 
 
-def _sent_words(sent: ProgramSent) -> str:
-    bank = "" if sent.bank is None else say("bank {bank} ", bank=sent.bank)
-    return say(
-        "channel {channel}: {bank}{number}", channel=sent.channel, bank=bank, number=sent.number
-    )
+def _sent_text(sent: ProgramSent) -> str:
+    bank = "" if sent.bank is None else f"bank {sent.bank} "
+    return f"channel {sent.channel}: {bank}{sent.number}"
 
 
 def _read_sent(words: str) -> ProgramSent:
@@ -178,46 +183,75 @@ def _selects(owner: Owner) -> bool:
 
 
 ZONE_FIELDS: tuple[Field, ...] = (
-    Field("program", "name", "Name", "program", Typed()),
-    Field("program", "selects", "Selects", "program", SentPrograms(), _selects, ()),
-    Field("zone", "name", "Name", Z, Typed(), kept="nowhere"),
-    Field("zone", "channel", "Channel", "zone-channel", Whole(1, 16), solved=True),
-    Field("zone", "low", "Lowest", Z, Note(_keys), _parted, solved=True, asked="Lowest key"),
-    Field("zone", "high", "Highest", Z, Note(_keys), _parted, solved=True, asked="Highest key"),
-    Field("zone", "vel_low", "Softest velocity", Z, Whole(1), _soft, solved=True, asked="Softest"),
-    Field("zone", "vel_high", "Loudest velocity", Z, Whole(1), _loud, solved=True, asked="Loudest"),
+    Field("program", "name", say("Name"), "program", Typed()),
+    Field("program", "selects", say("Selects"), "program", SentPrograms(), _selects, ()),
+    Field("zone", "name", say("Name"), Z, Typed(), kept="nowhere"),
+    Field("zone", "channel", say("Channel"), "zone-channel", Whole(1, 16), solved=True),
+    Field(
+        "zone", "low", say("Lowest"), Z, Note(_keys), _parted, solved=True, asked=say("Lowest key")
+    ),
+    Field(
+        "zone",
+        "high",
+        say("Highest"),
+        Z,
+        Note(_keys),
+        _parted,
+        solved=True,
+        asked=say("Highest key"),
+    ),
+    Field(
+        "zone",
+        "vel_low",
+        say("Softest velocity"),
+        Z,
+        Whole(1),
+        _soft,
+        solved=True,
+        asked=say("Softest"),
+    ),
+    Field(
+        "zone",
+        "vel_high",
+        say("Loudest velocity"),
+        Z,
+        Whole(1),
+        _loud,
+        solved=True,
+        asked=say("Loudest"),
+    ),
     Field(
         "zone",
         "transpose",
-        "Transpose",
+        say("Transpose"),
         "zone-shift",
         ZoneShift(),
         solved=True,
-        console_name="Lowest note",
+        console_name=say("Lowest note"),
         get=_told_shift,
         put=_put_shift,
     ),
     Field(
         "zone",
         "octave",
-        "Octave shift",
+        say("Octave shift"),
         "zone-shift",
         Whole(-5, 5, say=signed),
         _octave,
         solved=True,
     ),
-    Field("zone", "on", "Zone", Z, OnOff(), solved=True, asked="On"),
+    Field("zone", "on", say("Zone"), Z, OnOff(), solved=True, asked=say("On")),
     Field(
         "zone",
         "drawn_by",
-        "While drawn",
+        say("While drawn"),
         Z,
-        Listed(_stops, "always"),
+        Listed(_stops, say("always")),
         _drawn,
         None,
-        asked="Sounds while",
+        asked=say("Sounds while"),
     ),
-    ports_field("zone", "outputs", "Outputs", "outputs", Ports("out")),
-    Field("zone", "layer", "Part of a layer", Z, OnOff(), kept="nowhere"),
-    Field("kit choice", "kit", "Kit", "program", Listed(kit_choices)),
+    ports_field("zone", "outputs", say("Outputs"), "outputs", Ports("out")),
+    Field("zone", "layer", say("Part of a layer"), Z, OnOff(), kept="nowhere"),
+    Field("kit choice", "kit", say("Kit"), "program", Listed(kit_choices)),
 )

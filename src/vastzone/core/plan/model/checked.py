@@ -35,12 +35,12 @@ def changed(value: V, **changes: Any) -> V:
 def _refuse_unwritable(new: object) -> None:
     """Refuse what no file could hold: numbers without end, and halves of characters."""
     if isinstance(new, float) and not math.isfinite(new):
-        raise EditError("That number is too large: write a smaller one.")
+        raise EditError(say("That number is too large: write a smaller one."))
     if isinstance(new, str):
         try:
             new.encode()
         except UnicodeEncodeError:
-            raise EditError("That text holds half a character: type it again.") from None
+            raise EditError(say("That text holds half a character: type it again.")) from None
 
 
 def _whole(new: object) -> bool:

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from vastzone.core.plan.model.values import Byte, Id, Name, Text, Value, Volts
+from vastzone.core.say import noted
 
 Reading = Literal["open", "closed", "one way", "other way", "both ways"]
 School = Literal["lowest key", "note names"]
@@ -44,18 +45,18 @@ CONTACTS: frozenset[FaultKind] = frozenset(
 )
 """Faults of a single contact."""
 COLOURS = (
-    "black",
-    "brown",
-    "red",
-    "orange",
-    "yellow",
-    "green",
-    "blue",
-    "violet",
-    "grey",
-    "white",
-    "pink",
-    "turquoise",
+    noted("black"),
+    noted("brown"),
+    noted("red"),
+    noted("orange"),
+    noted("yellow"),
+    noted("green"),
+    noted("blue"),
+    noted("violet"),
+    noted("grey"),
+    noted("white"),
+    noted("pink"),
+    noted("turquoise"),
 )
 """The ten colours of IEC 60062 in their order, and two more of IEC 60757, for twelve lines."""
 

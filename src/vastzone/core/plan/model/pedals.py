@@ -149,9 +149,9 @@ def meeting(pedal: Pedal, jack: PedalJack) -> Meeting:
 
 def _voltage(source: Pedal, jack: PedalJack) -> Meeting:
     if source.low < jack.low or source.high > jack.high:
-        return Meeting("never", "its voltage is beyond what the input may take")
+        return Meeting("never", say("its voltage is beyond what the input may take"))
     if "voltage" not in jack.accepts:
-        return Meeting("not", "the jack takes no voltage")
+        return Meeting("not", say("the jack takes no voltage"))
     first, last = values_given(source, jack)
     reach = abs(last - first)
     if jack.calibrated or reach >= WHOLE:
@@ -180,8 +180,8 @@ def _dual(pedal: Pedal, jack: PedalJack) -> Meeting:
     if "dual switch" in jack.accepts:
         return _sensed(pedal, jack)
     if "switch" in jack.accepts:
-        return Meeting("half", "only one of its two switches is heard")
-    return Meeting("not", "the jack takes no switch")
+        return Meeting("half", say("only one of its two switches is heard"))
+    return Meeting("not", say("the jack takes no switch"))
 
 
 def _continuous(pedal: Pedal, jack: PedalJack) -> Meeting:
@@ -190,30 +190,30 @@ def _continuous(pedal: Pedal, jack: PedalJack) -> Meeting:
             return Meeting("works")
         feel = say(
             "its wiper is on the {wiper} and the jack wants it on the {jack_wiper}",
-            wiper=pedal.wiper,
-            jack_wiper=jack.wiper,
+            wiper=say(pedal.wiper),
+            jack_wiper=say(jack.wiper),
         )
         return Meeting(
             "half", say("{feel}: it jumps, or moves over a stub of its range", feel=feel)
         )
     if "switch" in jack.accepts:
-        return Meeting("half", "a sweep acts as a jump at one point")
-    return Meeting("not", "the jack takes no sweep")
+        return Meeting("half", say("a sweep acts as a jump at one point"))
+    return Meeting("not", say("the jack takes no sweep"))
 
 
 def _switch(pedal: Pedal, jack: PedalJack) -> Meeting:
     if "switch" in jack.accepts or "dual switch" in jack.accepts:
         return _sensed(pedal, jack)
     if "continuous" in jack.accepts:
-        return Meeting("half", "it jumps from one end to the other")
-    return Meeting("not", "the jack takes no switch")
+        return Meeting("half", say("it jumps from one end to the other"))
+    return Meeting("not", say("the jack takes no switch"))
 
 
 def _sensed(pedal: Pedal, jack: PedalJack) -> Meeting:
     if jack.sense in ("open", "closed") and jack.sense != pedal.contact:
-        return Meeting("half", "its sense is reversed: it is held until somebody steps on it")
+        return Meeting("half", say("its sense is reversed: it is held until somebody steps on it"))
     if jack.sense == "at power-up":
-        return Meeting("works", "nobody may stand on it while the device is switched on")
+        return Meeting("works", say("nobody may stand on it while the device is switched on"))
     return Meeting("works")
 
 
@@ -225,15 +225,17 @@ def serves(wish: FootWish, pedal: Pedal, jack: PedalJack, device: str | None = N
     if device is not None and wish.device not in (None, device):
         return Meeting("not", say("{function} is wanted on another device", function=wish.function))
     if wish.function != "any" and not {wish.function, "any"} & set(jack.functions):
-        return Meeting("not", say("the jack does not offer {function}", function=wish.function))
+        return Meeting(
+            "not", say("the jack does not offer {function}", function=say(wish.function))
+        )
     if pedal.kind == "latching switch" and wish.function in SPRUNG_ONLY:
-        return Meeting("half", "it stays on until it is pressed again")
+        return Meeting("half", say("it stays on until it is pressed again"))
     swept = pedal.kind in ("continuous", "voltage", "hi-hat", "breath")
     if not swept and wish.function not in PRESSED:
-        return Meeting("half", say("{function} only has its two ends", function=wish.function))
+        return Meeting("half", say("{function} only has its two ends", function=say(wish.function)))
     if swept and wish.function not in SWEPT and service.works == "works":
         return Meeting(
-            "half", say("{function} acts at one point of the sweep", function=wish.function)
+            "half", say("{function} acts at one point of the sweep", function=say(wish.function))
         )
     return service
 

@@ -40,7 +40,7 @@ def problems(plan: Plan) -> Iterator[str]:
     for scene in plan.scenes:
         yield from _scene(scene, devices)
     yield from _twice((wish.id for wish in plan.wishes), "wish")
-    yield from _twice((setting.ref for setting in plan.settings), "record of the setting")
+    yield from _twice((setting.ref for setting in plan.settings), say("record of the setting"))
     yield from _plugs(plan)
     yield from _pedals(plan)
     yield from _wishes(plan, devices)
@@ -50,7 +50,7 @@ def problems(plan: Plan) -> Iterator[str]:
     yield from audio_plan_problems(plan)
     yield from power_problems(plan)
     yield from _twice((one.id for one in plan.setlists), "set list")
-    yield from _twice((one.id for one in plan.couplings), "wished coupler")
+    yield from _twice((one.id for one in plan.couplings), say("wished coupler"))
 
 
 def _wishes(plan: Plan, devices: dict[str, Device]) -> Iterator[str]:
@@ -118,7 +118,7 @@ def _device(device: Device) -> Iterator[str]:
     ):
         yield from _twice((item.id for item in items), what, device.name)
     yield from _twice((p.id for p in device.programs), "program", device.name)
-    yield from _twice(_slots(device), "program number", device.name)
+    yield from _twice(_slots(device), say("program number"), device.name)
     for switch in device.switches:
         if switch.choice >= len(switch.choices):
             shown = switch.choice + 1
@@ -222,7 +222,9 @@ def _program(device: Device, program: Program) -> Iterator[str]:
     for zone in program.zones:
         yield from _zone(device, zone)
     yield from _twice(
-        (s.thing for s in program.sends), "sending pad and layer", f"{device.name}, {program.name}"
+        (s.thing for s in program.sends),
+        say("sending pad and layer"),
+        f"{device.name}, {program.name}",
     )
     for send in program.sends:
         yield from _send(device, send)
@@ -345,7 +347,7 @@ def _cables(plan: Plan) -> Iterator[str]:
 def _plugs(plan: Plan) -> Iterator[str]:
     """Pads with ids of their own, plugged into inputs that are there, each once."""
     yield from _twice((pad.id for pad in plan.pads), "pad")
-    yield from _twice((g.pad for g in plan.plugs), "plug of the pad")
+    yield from _twice((g.pad for g in plan.plugs), say("plug of the pad"))
     inputs = {}
     for device in plan.devices:
         for socket in device.inputs:
@@ -375,8 +377,8 @@ def _plugs(plan: Plan) -> Iterator[str]:
 def _pedals(plan: Plan) -> Iterator[str]:
     """Pedals with ids of their own, each in one jack that is there, one to a jack."""
     yield from _twice((pedal.id for pedal in plan.pedals), "pedal")
-    yield from _twice((plug.pedal for plug in plan.pedal_plugs), "plug of the pedal")
-    yield from _twice((plug.jack for plug in _unshared(plan)), "plugged jack")
+    yield from _twice((plug.pedal for plug in plan.pedal_plugs), say("plug of the pedal"))
+    yield from _twice((plug.jack for plug in _unshared(plan)), say("plugged jack"))
     for pedal in plan.pedals:
         if pedal.low > pedal.high:
             yield say(

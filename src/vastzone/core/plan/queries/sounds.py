@@ -9,6 +9,7 @@ from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import has_field
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 
 KINDS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("kick", ("kick", "bass drum")),
@@ -130,6 +131,6 @@ def output_choices(device: Device) -> tuple[str, ...]:
 def output_words(device: Device, choice: str) -> str:
     """What an output is called: «Output 3», «Outputs 3 and 4»."""
     if not choice:
-        return device.outputs[0].name if device.outputs else "its output"
+        return device.outputs[0].name if device.outputs else say("its output")
     names = {output.id: output.name for output in device.outputs}
     return " and ".join(names.get(ident, ident) for ident in choice.split("+"))

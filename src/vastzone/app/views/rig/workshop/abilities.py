@@ -64,22 +64,22 @@ class Abilities(Dialog):
         super().__init__(parent)
         self._desk, self._ident, self._describe = desk, device, describe
         heading = say("What {device} can and cannot", device=self.device.name)
-        box = self.begin("What it can and cannot", heading, 760, 620)
+        box = self.begin(say("What it can and cannot"), heading, 760, 620)
         self.said = quiet("")
         self.tabs = QTabWidget()
         for name, build in (
-            ("How far settings reach", self._scopes),
-            ("How many there are", self._counts),
-            ("What it keeps", self._kept),
-            ("On its panel", self._panel),
-            ("To do first", self._first),
+            (say("How far settings reach"), self._scopes),
+            (say("How many there are"), self._counts),
+            (say("What it keeps"), self._kept),
+            (say("On its panel"), self._panel),
+            (say("To do first"), self._first),
         ):
             self.tabs.addTab(_scrolled(build()), name)
         box.addWidget(self.tabs, 1)
         box.addWidget(self.said)
         row = QHBoxLayout()
         row.addStretch()
-        close = Button("Close")
+        close = Button(say("Close"))
         close.setProperty("role", "primary")
         close.clicked.connect(self.accept)
         close.setAutoDefault(False)
@@ -151,10 +151,10 @@ class Abilities(Dialog):
             if what == "assign-slots":
                 taken = "" if limit is None else " ".join(map(str, limit.taken))
                 self.taken = QLineEdit(taken)
-                self.taken.setPlaceholderText("none: 1 2 5–8")
-                self.taken.setAccessibleName("Assign slots taken")
+                self.taken.setPlaceholderText(say("none: 1 2 5–8"))
+                self.taken.setAccessibleName(say("Assign slots taken"))
                 self.taken.editingFinished.connect(partial(self._count, what))
-                form.addRow(Label("of these taken"), self.taken)
+                form.addRow(Label(say("of these taken")), self.taken)
         return page
 
     def _count(self, what: Count) -> None:
@@ -163,7 +163,7 @@ class Abilities(Dialog):
         number = whole_number(text)
         if text and (number is None or not 0 <= number <= 16384):
             mark_bad(field, True)
-            self.said.setText("Write how many there are, or nothing where it is not known.")
+            self.said.setText(say("Write how many there are, or nothing where it is not known."))
             return
         taken = self.taken.text() if what == "assign-slots" else ""
         self._make(lambda: set_count(self.device, what, number, taken), field)
@@ -182,8 +182,8 @@ class Abilities(Dialog):
             bound(channels, "MaximumWidth", 90)
             channels.setAccessibleName(say("Channels kept, {place}", place=place + 1))
             self._channels.append(channels)
-            numbers.setPlaceholderText("controllers: 80 81")
-            purpose.setPlaceholderText("for what")
+            numbers.setPlaceholderText(say("controllers: 80 81"))
+            purpose.setPlaceholderText(say("for what"))
             numbers.setAccessibleName(say("Controllers kept, {place}", place=place + 1))
             purpose.setAccessibleName(say("For what, {place}", place=place + 1))
             self._numbers.append(numbers)
@@ -194,7 +194,7 @@ class Abilities(Dialog):
             line.addWidget(purpose, 1)
             for field in (numbers, channels, purpose):
                 field.editingFinished.connect(partial(self._keep, place))
-            form.addRow(Label("Keeps"), line)
+            form.addRow(Label(say("Keeps")), line)
         limit = answers_of(self.device)
         low, high = (0, 127) if limit is None else (limit.low, limit.high)
         naming = self.device.octaves
@@ -203,29 +203,29 @@ class Abilities(Dialog):
             QLineEdit(pitch.name(high, naming)),
         )
         line = QHBoxLayout()
-        for field, name in ((self.low, "Lowest note answered"), (self.high, "Highest")):
+        for field, name in ((self.low, say("Lowest note answered")), (self.high, say("Highest"))):
             field.setAccessibleName(name)
             field.editingFinished.connect(self._answer)
             line.addWidget(field)
-        form.addRow(Label("Answers notes"), line)
+        form.addRow(Label(say("Answers notes")), line)
         self.source = QLineEdit(next((x.source for x in self.device.limits if x.source), ""))
         self.verified = QLineEdit(next((x.verified for x in self.device.limits if x.verified), ""))
-        for field, name in ((self.source, "Read in"), (self.verified, "Verified by")):
+        for field, name in ((self.source, say("Read in")), (self.verified, say("Verified by"))):
             field.setAccessibleName(name)
             field.editingFinished.connect(self._sources)
             form.addRow(Label(name), field)
         self.switch, self.choices = QLineEdit(), QLineEdit()
-        self.switch.setPlaceholderText("Clock")
-        self.choices.setPlaceholderText("own/from MIDI/from USB")
-        self.switch.setAccessibleName("New switch")
-        self.choices.setAccessibleName("Choices of the new switch")
-        add = Button("Add switch")
+        self.switch.setPlaceholderText(say("Clock"))
+        self.choices.setPlaceholderText(say("own/from MIDI/from USB"))
+        self.switch.setAccessibleName(say("New switch"))
+        self.choices.setAccessibleName(say("Choices of the new switch"))
+        add = Button(say("Add switch"))
         add.setAutoDefault(False)
         add.clicked.connect(self._switch)
         line = QHBoxLayout()
         for widget in (self.switch, self.choices, add):
             line.addWidget(widget)
-        form.addRow(Label("Set by choosing"), line)
+        form.addRow(Label(say("Set by choosing")), line)
         return page
 
     def _keep(self, place: int) -> None:
@@ -265,8 +265,12 @@ class Abilities(Dialog):
     def _panel(self) -> QWidget:
         page = QWidget()
         box = QVBoxLayout(page)
-        box.addWidget(quiet("Menus on the way to each setting, and the presses that it takes."))
-        self.table = typing_table(("Setting", "Way there", "Presses"), "How settings are reached")
+        box.addWidget(
+            quiet(say("Menus on the way to each setting, and the presses that it takes."))
+        )
+        self.table = typing_table(
+            (say("Setting"), say("Way there"), say("Presses")), say("How settings are reached")
+        )
         header = self.table.horizontalHeader()
         header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.table.setColumnWidth(0, 220)
@@ -287,7 +291,7 @@ class Abilities(Dialog):
         row = panel_rows(self.device)[at]
         presses = whole_number(words) if column == 2 else row.presses
         if presses is None:
-            self.said.setText("Write how many presses it takes, 0 to 40.")
+            self.said.setText(say("Write how many presses it takes, 0 to 40."))
             return
         path = words if column == 1 else row.path
         self._make(lambda: set_panel(self._ident, row.field, path, presses))
@@ -296,10 +300,10 @@ class Abilities(Dialog):
     def _first(self) -> QWidget:
         page = QWidget()
         box = QVBoxLayout(page)
-        box.addWidget(quiet("What is done before it is dialled or played, a step to a line."))
+        box.addWidget(quiet(say("What is done before it is dialled or played, a step to a line.")))
         self.lines = QPlainTextEdit("\n".join(self.device.preparation))
         self.lines.setTabChangesFocus(True)
-        self.lines.setAccessibleName("To do first, a step to a line")
+        self.lines.setAccessibleName(say("To do first, a step to a line"))
         self.lines.textChanged.connect(self._prepare)
         box.addWidget(self.lines, 1)
         return page
@@ -309,7 +313,7 @@ class Abilities(Dialog):
         for line in self.lines.toPlainText().splitlines():
             if line.strip():
                 lines.append(line.strip())
-        edit = set_device(self._ident, "Change what is done first", preparation=tuple(lines))
+        edit = set_device(self._ident, say("Change what is done first"), preparation=tuple(lines))
         self._make(lambda: edit)
 
 

@@ -24,6 +24,7 @@ from vastzone.core.describe.words import thing_words
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 FAR = 5.0
@@ -63,7 +64,7 @@ class WorkshopCanvas(Holding):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("The device: its face, its back and what is inside")
+        self.setAccessibleName(say("The device: its face, its back and what is inside"))
 
     def show_device(self, device: Device | None) -> None:
         """Lay a device open, or none."""
@@ -295,7 +296,7 @@ class WorkshopCanvas(Holding):
             return
         field = self._naming or QLineEdit(self)
         if self._naming is None:
-            field.setAccessibleName("Name of what is chosen")
+            field.setAccessibleName(say("Name of what is chosen"))
             field.editingFinished.connect(self._named)
         self._naming = field
         several = len(self.chosen) > 1

@@ -85,7 +85,7 @@ class DeviceCommands:
         device = self._device
         if device is None:
             return
-        path = dialogs.ask_save_table(self._page, "Save names", f"{device.id}.midnam")
+        path = dialogs.ask_save_table(self._page, say("Save names"), f"{device.id}.midnam")
         try:
             if path is not None:
                 write_names(device.name, names_in(device), path)
@@ -95,7 +95,7 @@ class DeviceCommands:
     def replace_device(self) -> None:
         """Choose another device to put in its place."""
         if self._device is not None:
-            AddDevice(self._page, self._ask_to_put, self._desk.own_folder, "Replace by").open()
+            AddDevice(self._page, self._ask_to_put, self._desk.own_folder, say("Replace by")).open()
 
     def _ask_to_put(self, new: Device) -> None:
         """Another device takes the place of this one, out of its box."""

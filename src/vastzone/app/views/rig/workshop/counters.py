@@ -19,7 +19,7 @@ from vastzone.app.frame.text import Button, Label
 from vastzone.core.describe.line import read_line
 from vastzone.core.describe.phrase import MOST
 from vastzone.core.errors import PlanError
-from vastzone.core.say import say
+from vastzone.core.say import say, typed
 
 COUNTED: tuple[tuple[str, str], ...] = (
     ("pads", "pads"),
@@ -46,7 +46,7 @@ COUNTED: tuple[tuple[str, str], ...] = (
     ("programs", "programs"),
 )
 """What is counted most, and its words in the line."""
-SENT = (("not said", ""), ("notes", "notes from"), ("controllers", "controllers from"))
+SENT = (("not said", ""), ("notes", say("notes from")), ("controllers", say("controllers from")))
 
 
 class Counters(Dialog):
@@ -57,39 +57,39 @@ class Counters(Dialog):
     ) -> None:
         super().__init__(parent)
         self._octaves, self._add = octaves, add
-        box = self.begin("By the dozen", say("What {device} has", device=device), 440, 460)
-        self.count = Counter("How many", 1, MOST, 8)
+        box = self.begin(say("By the dozen"), say("What {device} has", device=device), 440, 460)
+        self.count = Counter(say("How many"), 1, MOST, 8)
         self.what = CalmCombo()
-        self.what.setAccessibleName("Of what")
+        self.what.setAccessibleName(say("Of what"))
         for words, text in COUNTED:
             self.what.addItem(words, text)
-        self.rows, self.columns = Counter("Rows", 0, 64, 0), Counter("Columns", 0, 64, 0)
-        self.banks = Counter("Banks", 1, 64, 1)
+        self.rows, self.columns = Counter(say("Rows"), 0, 64, 0), Counter(say("Columns"), 0, 64, 0)
+        self.banks = Counter(say("Banks"), 1, 64, 1)
         self.sent = CalmCombo()
-        self.sent.setAccessibleName("What they send")
+        self.sent.setAccessibleName(say("What they send"))
         for words, text in SENT:
             self.sent.addItem(words, text)
         self.first, self.names = QLineEdit("36"), QLineEdit()
-        self.first.setAccessibleName("First number or note")
-        self.names.setAccessibleName("Names")
+        self.first.setAccessibleName(say("First number or note"))
+        self.names.setAccessibleName(say("Names"))
         self.names.setPlaceholderText("Layer {n} volume, or Kick/Snare/Hat")
-        self.channel = Counter("Channel", 0, 16, 0)
-        self.own = QCheckBox("each its own, from there")
+        self.channel = Counter(say("Channel"), 0, 16, 0)
+        self.own = QCheckBox(say("each its own, from there"))
         form = QFormLayout()
         form.setHorizontalSpacing(14)
-        form.addRow(Label("How many"), _beside(self.count, self.what))
-        form.addRow(Label("Rows × columns"), _beside(self.rows, self.columns))
-        form.addRow(Label("Banks"), self.banks)
-        form.addRow(Label("Send"), _beside(self.sent, self.first))
-        form.addRow(Label("Channel"), _beside(self.channel, self.own))
-        form.addRow(Label("Called"), self.names)
+        form.addRow(Label(say("How many")), _beside(self.count, self.what))
+        form.addRow(Label(say("Rows × columns")), _beside(self.rows, self.columns))
+        form.addRow(Label(say("Banks")), self.banks)
+        form.addRow(Label(say("Send")), _beside(self.sent, self.first))
+        form.addRow(Label(say("Channel")), _beside(self.channel, self.own))
+        form.addRow(Label(say("Called")), self.names)
         box.addLayout(form)
         self.said = quiet("")
         box.addStretch()
         box.addWidget(self.said)
-        self.take = Button("Add")
+        self.take = Button(say("Add"))
         self.take.clicked.connect(self._take)
-        self.answers(box, "Close", self.take)
+        self.answers(box, say("Close"), self.take)
         for counter in (self.count, self.rows, self.columns, self.banks, self.channel):
             counter.spin.valueChanged.connect(lambda _: self._tell())
         for combo in (self.what, self.sent):
@@ -110,7 +110,7 @@ class Counters(Dialog):
         if self.sent.currentData():
             words.append(f"{self.sent.currentData()} {self.first.text().strip()}")
         if self.own.isChecked():
-            words.append(f"own channels from {max(1, self.channel.value())}")
+            words.append(typed(f"own channels from {max(1, self.channel.value())}"))
         elif self.channel.value():
             words.append(f"channel {self.channel.value()}")
         names = self.names.text().replace('"', "").strip()

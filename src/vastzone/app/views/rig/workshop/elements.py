@@ -8,6 +8,7 @@ from vastzone.app.views.rig.workshop.geometry import Bench
 from vastzone.core.describe.things import Thing
 from vastzone.core.describe.words import thing_words
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import say
 
 
 def elements(
@@ -20,7 +21,7 @@ def elements(
     """Section by section, in the order in which they are drawn."""
     found: list[Element] = []
     for section in bench.sections:
-        found.append(Element(section.name, section.name, section.rect, Role.Heading))
+        found.append(Element(section.name, say(section.name), section.rect, Role.Heading))
         for tile in section.tiles:
             found.append(
                 Element(

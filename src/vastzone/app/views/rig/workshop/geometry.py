@@ -8,6 +8,7 @@ from vastzone.app.views.rig.face_paint import placed, rect_of
 from vastzone.core.describe.face import Face, face_of
 from vastzone.core.describe.things import Group, Thing
 from vastzone.core.plan.model.plan import Device
+from vastzone.core.say import noted
 
 EDGE, CAPTION, GAP = 16.0, 24.0, 8.0
 MOST_FACE, LEAST_FACE = 330.0, 120.0
@@ -86,11 +87,11 @@ def lay_out(device: Device, width: float) -> Bench:
         body, scale = _body(face, room, top + CAPTION)
         tiles = _face_tiles(device, face, body, scale)
         rect = QRectF(EDGE, top, room, CAPTION + body.height())
-        sections.append(Section("Face", rect, tiles))
+        sections.append(Section(noted("Face"), rect, tiles))
         top = rect.bottom() + GAP * 1.5
     display = None if face.display is None else rect_of(face.display, body, scale)
     power = None
-    for name, groups, size in (("Back", BACK, SOCKET), ("Inside", INSIDE, CHIP)):
+    for name, groups, size in ((noted("Back"), BACK, SOCKET), (noted("Inside"), INSIDE, CHIP)):
         tiles, bottom = _flow(device, groups, size, room, top + CAPTION)
         if name == "Back" and device.supply.kind:
             power, bottom = _next(tiles, room, top + CAPTION)

@@ -29,6 +29,7 @@ from vastzone.app.views.base import View
 from vastzone.app.views.rig.workshop.canvas import WorkshopCanvas
 from vastzone.app.views.rig.workshop.commands import DeviceCommands
 from vastzone.core.describe.arranging import line_up
+from vastzone.core.describe.counted import counted_nouns
 from vastzone.core.describe.line import Line, read_line
 from vastzone.core.describe.making import add_line
 from vastzone.core.describe.table_columns import WHATS
@@ -37,11 +38,13 @@ from vastzone.core.errors import PlanError
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.refs import device_of
-from vastzone.core.say import say
-from vastzone.core.text import many
+from vastzone.core.say import say, typed
 from vastzone.desk.session import Desk
 
-EXAMPLE = "Add what it has: 9 faders, 8 pads notes from C2 channel 1, sustain jack …"
+EXAMPLE = say(
+    "Add what it has: {line} …",
+    line=typed("9 faders, 8 pads notes from C2 channel 1, sustain jack"),
+)
 
 
 class DevicePage(View):
@@ -57,34 +60,34 @@ class DevicePage(View):
         self.commands = DeviceCommands(self, desk, lambda: self.device, self.describe, self._tell)
         self.canvas.told.connect(self._tell)
         self.devices, self.banks = CalmCombo(), CalmCombo()
-        self.devices.setAccessibleName("Device")
+        self.devices.setAccessibleName(say("Device"))
         self.devices.setSizeAdjustPolicy(CalmCombo.SizeAdjustPolicy.AdjustToContents)
         bound(self.devices, "MaximumWidth", 260)
         bound(self.devices, "MinimumWidth", 110)
-        self.banks.setAccessibleName("Bank that is shown")
+        self.banks.setAccessibleName(say("Bank that is shown"))
         self.devices.activated.connect(self._choose_device)
         self.banks.activated.connect(lambda _: desk.show_bank(self.banks.currentData()))
         self.line = QLineEdit()
         self.line.setPlaceholderText(EXAMPLE)
-        self.line.setAccessibleName("Add to the device, in words")
+        self.line.setAccessibleName(say("Add to the device, in words"))
         self.line.setMaxLength(4000)
         self.line.textChanged.connect(self._read)
         self.line.returnPressed.connect(self._add_line)
-        self.add_button = Button("Add")
+        self.add_button = Button(say("Add"))
         self.add_button.setProperty("role", "primary")
         self.add_button.clicked.connect(self._add_line)
         self.said = Elided("muted")
         self.said.setContentsMargins(16, 2, 16, 8)
         self.more = QToolButton()
-        self.more.setText("More")
-        self.more.setAccessibleName("More to do with the device")
+        self.more.setText(say("More"))
+        self.more.setAccessibleName(say("More to do with the device"))
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.more.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
         self.more.setMenu(self._menu())
         self._empty = EmptyState(
-            "No device yet",
-            "Say in a line what you have, or choose one of the library.",
-            "Add device",
+            say("No device yet"),
+            say("Say in a line what you have, or choose one of the library."),
+            say("Add device"),
             add,
         )
         self._lay_out()
@@ -104,11 +107,11 @@ class DevicePage(View):
         for widget in (self.devices, self.banks):
             bar.addWidget(widget)
         bar.addStretch()
-        self.learn = Button("Learn…")
-        set_tip(self.learn, "Touch everything once in order, on the device or a simulated one")
+        self.learn = Button(say("Learn…"))
+        set_tip(self.learn, say("Touch everything once in order, on the device or a simulated one"))
         self.learn.clicked.connect(self.commands.learn_device)
-        self.can = Button("Abilities…")
-        set_tip(self.can, "How far its settings reach, how many there are, what it keeps")
+        self.can = Button(say("Abilities…"))
+        set_tip(self.can, say("How far its settings reach, how many there are, what it keeps"))
         self.can.clicked.connect(self.commands.say_abilities)
         bar.addWidget(self.learn)
         bar.addWidget(self.can)
@@ -117,8 +120,8 @@ class DevicePage(View):
         entry = QHBoxLayout(self.entry)
         entry.setContentsMargins(16, 6, 16, 0)
         entry.setSpacing(8)
-        self.dozen = Button("By the dozen…")
-        set_tip(self.dozen, "Choose how many of what with counters")
+        self.dozen = Button(say("By the dozen…"))
+        set_tip(self.dozen, say("Choose how many of what with counters"))
         self.dozen.clicked.connect(lambda: self.commands.count(self._add_words))
         entry.addWidget(self.line, 1)
         entry.addWidget(self.dozen)
@@ -134,29 +137,29 @@ class DevicePage(View):
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         canvas = self.canvas
-        add_action(menu, "Name what is chosen\tF2", canvas.begin_to_name)
-        add_action(menu, "Choose all of this kind\tCtrl+A", canvas.choose_alike)
-        add_action(menu, "Duplicate\tCtrl+J", canvas.duplicate)
-        add_action(menu, "Copy\tCtrl+C", canvas.copy)
-        add_action(menu, "Paste\tCtrl+V", canvas.paste)
-        add_action(menu, "Line up in a row", lambda: self._line_up("row"))
-        add_action(menu, "Line up in a column", lambda: self._line_up("column"))
-        add_action(menu, "Remove\tDel", canvas.remove)
+        add_action(menu, say("Name what is chosen\tF2"), canvas.begin_to_name)
+        add_action(menu, say("Choose all of this kind\tCtrl+A"), canvas.choose_alike)
+        add_action(menu, say("Duplicate") + "\tCtrl+J", canvas.duplicate)
+        add_action(menu, say("Copy") + "\tCtrl+C", canvas.copy)
+        add_action(menu, say("Paste") + "\tCtrl+V", canvas.paste)
+        add_action(menu, say("Line up in a row"), lambda: self._line_up("row"))
+        add_action(menu, say("Line up in a column"), lambda: self._line_up("column"))
+        add_action(menu, say("Remove") + "\tDel", canvas.remove)
         menu.addSeparator()
-        add_action(menu, "From a table…", self.commands.read_table)
+        add_action(menu, say("From a table…"), self.commands.read_table)
         for what in WHATS:
             add_action(
                 menu,
-                say("Write {what} as a table…", what=what),
+                say("Write {what} as a table…", what=say(what)),
                 partial(self.commands.write_table, what),
             )
-        add_action(menu, "Names from XML…", self.commands.read_names)
-        add_action(menu, "Write names as XML…", self.commands.write_names)
+        add_action(menu, say("Names from XML…"), self.commands.read_names)
+        add_action(menu, say("Write names as XML…"), self.commands.write_names)
         menu.addSeparator()
-        add_action(menu, "Replace by another…", self.commands.replace_device)
-        add_action(menu, "Update from a file…", self.commands.update_device)
-        add_action(menu, "Keep for reuse", self.commands.keep_device)
-        add_action(menu, "Share as a file…", self.commands.share_device)
+        add_action(menu, say("Replace by another…"), self.commands.replace_device)
+        add_action(menu, say("Update from a file…"), self.commands.update_device)
+        add_action(menu, say("Keep for reuse"), self.commands.keep_device)
+        add_action(menu, say("Share as a file…"), self.commands.share_device)
         return menu
 
     @property
@@ -283,8 +286,7 @@ def understood(line: Line) -> str:
     """What a line says, in short: «9 faders, 8 pads, 1 jack and the device as a whole»."""
     words = []
     for phrase in line.phrases:
-        name = phrase.noun.name.split("/")[0].lower()
-        words.append(many(phrase.how_many, name, f"{name}es" if name.endswith("h") else ""))
+        words.append(counted_nouns(phrase.how_many, phrase.noun))
     if line.wholes or line.kind is not None:
-        words.append("what is said of it as a whole")
-    return ", ".join(words) or "nothing"
+        words.append(say("what is said of it as a whole"))
+    return ", ".join(words) or say("nothing")

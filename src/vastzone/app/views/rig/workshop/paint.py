@@ -14,15 +14,20 @@ from vastzone.app.views.rig.face_paint import (
     paint_keys,
 )
 from vastzone.app.views.rig.workshop.geometry import Bench, Section, Tile
+from vastzone.core.describe.counted import counted
 from vastzone.core.describe.things import WORDS, Thing, item_of
 from vastzone.core.describe.words import program_shown, sent_words, target_words
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.slots import program_words
 from vastzone.core.say import say, say_many
-from vastzone.core.text import many
 
 CENTRE = Qt.AlignmentFlag.AlignHCenter
-POWERED = {"mains": "Mains", "usb": "From USB", "battery": "Battery", "none": "No power"}
+POWERED = {
+    "mains": say("Mains"),
+    "usb": say("From USB"),
+    "battery": say("Battery"),
+    "none": say("No power"),
+}
 
 
 def paint_bench(
@@ -74,7 +79,7 @@ def _power(painter: QPainter, rect: QRectF, device: Device) -> None:
 def _caption(painter: QPainter, section: Section, device: Device) -> None:
     colours = THEME.colours
     line = QRectF(section.rect.left(), section.rect.top(), section.rect.width(), 20)
-    used = text(painter, line, section.name, colours.ink, bold(colours.text_px))
+    used = text(painter, line, say(section.name), colours.ink, bold(colours.text_px))
     rest = line.adjusted(used + 12, 0, 0, 0)
     text(painter, rest, _counted(section, device), colours.muted, font(colours.text_px - 2))
 
@@ -89,8 +94,7 @@ def _counted(section: Section, device: Device) -> str:
         counts[word] = counts.get(word, 0) + 1
     words = []
     for word, count in counts.items():
-        plural = f"{word}es" if word.endswith("ch") else ""
-        words.append(many(count, word, plural))
+        words.append(counted(count, word))
     return ", ".join(words)
 
 
@@ -209,9 +213,11 @@ def _chip(painter: QPainter, tile: Tile, device: Device, item: object) -> None:
 def _inside_words(thing: Thing, device: Device, item: object) -> str:
     if thing.group == "parts":
         channel = item.channel  # type: ignore[attr-defined]
-        heard = "all channels" if channel is None else say("channel {channel}", channel=channel)
+        heard = (
+            say("all channels") if channel is None else say("channel {channel}", channel=channel)
+        )
         receives = item.receives  # type: ignore[attr-defined]
-        return "learned" if receives == "learns" else heard
+        return say("learned") if receives == "learns" else heard
     if thing.group == "targets":
         return target_words(device, item)  # type: ignore[arg-type]
     if thing.group == "kits":

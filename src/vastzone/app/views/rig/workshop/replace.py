@@ -34,16 +34,16 @@ class AskReplace(Dialog):
         box = self.begin(replacing.edit.label, replacing.edit.label, 640, 520)
         self.said = quiet("")
         box.addWidget(self.said)
-        self.list = RowList("What it does")
+        self.list = RowList(say("What it does"))
         self.list.wrap()
         box.addWidget(self.list, 1)
-        self.stand_in = QCheckBox("Let what could stand in do so")
+        self.stand_in = QCheckBox(say("Let what could stand in do so"))
         self.stand_in.setVisible(bool(replacing.stand_ins))
         self.stand_in.toggled.connect(lambda _: self._show())
         box.addWidget(self.stand_in)
-        self.take = Button("Go on")
+        self.take = Button(say("Go on"))
         self.take.clicked.connect(self._take)
-        self.answers(box, "Leave it as it is", self.take)
+        self.answers(box, say("Leave it as it is"), self.take)
 
         self._show()
 
@@ -59,12 +59,12 @@ class AskReplace(Dialog):
         )
         lines: list[tuple[str | Cell, str]] = []
         for heading, sentences in (
-            ("Would be lost", replacing.lost),
-            ("Could stand in", replacing.stand_ins),
-            ("Is otherwise", differences(self._old, self._new)),
+            (say("Would be lost"), replacing.lost),
+            (say("Could stand in"), replacing.stand_ins),
+            (say("Is otherwise"), differences(self._old, self._new)),
         ):
             lines += _lines(heading, sentences)
-        self.list.show_lines(lines or [("Nothing is otherwise.", "")])
+        self.list.show_lines(lines or [(say("Nothing is otherwise."), "")])
 
     def _take(self) -> None:
         self.accept()

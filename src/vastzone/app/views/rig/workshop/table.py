@@ -21,7 +21,7 @@ from vastzone.core.describe.table_columns import WHATS, What
 from vastzone.core.errors import PlanError
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.say import say, say_many
-from vastzone.core.text import quoted
+from vastzone.core.text import capital, quoted
 from vastzone.files.columns import cells_of, read_cells
 from vastzone.files.tables import write_table
 
@@ -39,24 +39,24 @@ class ReadTable(Dialog):
         self.reading: Reading | None = None
         self._chosen = False
         box = self.begin(
-            "From a table", say("Paste a table into {device}", device=device.name), 860, 620
+            say("From a table"), say("Paste a table into {device}", device=device.name), 860, 620
         )
         self.pasted = QPlainTextEdit()
         self.pasted.setPlaceholderText(EXAMPLE)
-        self.pasted.setAccessibleName("Table to read")
+        self.pasted.setAccessibleName(say("Table to read"))
         self.pasted.setTabChangesFocus(True)
         bound(self.pasted, "MaximumHeight", 150)
         self.pasted.textChanged.connect(self._read)
         box.addWidget(self.pasted)
         row = QHBoxLayout()
         self.what = CalmCombo()
-        self.what.setAccessibleName("What the rows are")
+        self.what.setAccessibleName(say("What the rows are"))
         for what in WHATS:
-            self.what.addItem(what[0].upper() + what[1:], what)
+            self.what.addItem(capital(say(what)), what)
         self.what.activated.connect(self._choose)
-        open_file = Button("Open a file…")
+        open_file = Button(say("Open a file…"))
         open_file.clicked.connect(self._open)
-        row.addWidget(Label("Rows are"))
+        row.addWidget(Label(say("Rows are")))
         row.addWidget(self.what)
         row.addStretch()
         row.addWidget(open_file)
@@ -64,16 +64,16 @@ class ReadTable(Dialog):
         self.said = quiet("")
         box.addWidget(self.said)
         self._holder = QVBoxLayout()
-        self.table: Table = reading_table(("",), "The table as it is understood")
+        self.table: Table = reading_table(("",), say("The table as it is understood"))
         self._holder.addWidget(self.table)
         box.addLayout(self._holder, 1)
-        self.mistakes = reading_table(("Row", "What is wrong"), "Mistakes by row")
+        self.mistakes = reading_table((say("Row"), say("What is wrong")), say("Mistakes by row"))
         self.mistakes.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         bound(self.mistakes, "MaximumHeight", 110)
         box.addWidget(self.mistakes)
-        self.use = Button("Put in")
+        self.use = Button(say("Put in"))
         self.use.clicked.connect(self._use)
-        self.answers(box, "Close", self.use)
+        self.answers(box, say("Close"), self.use)
         self._read()
 
     def _choose(self, _at: int) -> None:
@@ -95,7 +95,7 @@ class ReadTable(Dialog):
         """Understand what stands there now."""
         text = self.pasted.toPlainText()
         if not text.strip():
-            self._refuse("The first line names the columns, in any order; the rest are rows.")
+            self._refuse(say("The first line names the columns, in any order; the rest are rows."))
             return
         if len(text) > LONGEST:
             self._refuse(
@@ -151,13 +151,13 @@ class ReadTable(Dialog):
         self.use.setText(
             say("Put in without {rows}", rows=say_many("{count} row", "{count} rows", left))
             if left
-            else "Put in"
+            else say("Put in")
         )
 
     def _show_table(self, columns: tuple[str, ...], rows: tuple[Row, ...]) -> None:
         """A table with other columns is another table."""
         old = self.table
-        self.table = reading_table(columns, "The table as it is understood")
+        self.table = reading_table(columns, say("The table as it is understood"))
         self.table.show_rows(rows)
         self.table.horizontalHeader().setStretchLastSection(True)
         self._holder.addWidget(self.table)
@@ -181,7 +181,7 @@ def _shown(value: object) -> str:
 
 def write_out(parent: QWidget, device: Device, what: What) -> None:
     """Write a device's things as a table.  Raises WriteError."""
-    path: Path | None = dialogs.ask_save_table(parent, "Save table", f"{device.id}-{what}.csv")
+    path: Path | None = dialogs.ask_save_table(parent, say("Save table"), f"{device.id}-{what}.csv")
     if path is not None:
         heads, *rows = written(device, what)
-        write_table(csv_text(heads, rows), path, "The table")
+        write_table(csv_text(heads, rows), path, say("The table"))
