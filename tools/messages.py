@@ -68,11 +68,11 @@ def gathered() -> Catalog:
 def literals(path: Path) -> Iterator[tuple[int, str]]:
     """The words of the Literal types of a module, with their lines."""
     for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-        if not isinstance(node, ast.Subscript) or ast.unparse(node.value) != "Literal":
+        if not isinstance(node, ast.Subscript) or _last_name(node.value) != "Literal":
             continue
         for each in ast.walk(node.slice):
-            words = each.value if isinstance(each, ast.Constant) else None
-            if isinstance(words, str) and WORDS.fullmatch(words):
+            words = _text(each)
+            if WORDS.fullmatch(words):
                 yield node.lineno, words
                 yield node.lineno, words.replace("-", " ")
 
@@ -141,27 +141,34 @@ def unsaid(path: Path) -> Iterator[tuple[int, str]]:
     apart = _apart(tree)
     names = {words for _, words in literals(path)}
     for node in ast.walk(tree):
+        if not isinstance(node, ast.expr) or id(node) in apart:
+            continue
         if isinstance(node, ast.JoinedStr):
-            words = " ".join(ast.unparse(each) for each in node.values if _is_text(each))
-        elif isinstance(node, ast.Constant) and isinstance(node.value, str):
-            words = node.value if SENTENCE.match(node.value) else ""
+            words = " ".join(filter(None, map(_text, node.values)))
         else:
-            continue
-        if words in names or id(node) in apart:
-            continue
-        if SEVERAL.search(words) and not TYPED.search(words):
+            words = _text(node) if SENTENCE.match(_text(node)) else ""
+        if words not in names and SEVERAL.search(words) and not TYPED.search(words):
             yield node.lineno, words
 
 
-def _is_text(node: ast.expr) -> bool:
-    return isinstance(node, ast.Constant) and isinstance(node.value, str)
+def _text(node: ast.AST) -> str:
+    """The text of a constant; nothing for anything else."""
+    text = node.value if isinstance(node, ast.Constant) else None
+    return text if isinstance(text, str) else ""
+
+
+def _last_name(node: ast.AST) -> str:
+    """What is called, by its last name: «say» of «speech.say»."""
+    if isinstance(node, ast.Attribute):
+        return node.attr
+    return node.id if isinstance(node, ast.Name) else ""
 
 
 def _apart(tree: ast.Module) -> set[int]:
     """Strings that nobody reads, or that are said already: documentation, keys, calls of ours."""
     found: set[int] = set()
     for node in ast.walk(tree):
-        called = ast.unparse(node.func).split(".")[-1] if isinstance(node, ast.Call) else ""
+        called = _last_name(node.func) if isinstance(node, ast.Call) else ""
         if isinstance(node, ast.Expr | ast.Assert) or called in SAYING:
             quiet: ast.AST = node
         elif called == "Remark" and isinstance(node, ast.Call):

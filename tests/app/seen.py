@@ -96,8 +96,33 @@ def troubles(window: QWidget) -> list[Trouble]:
     return found
 
 
+PAINTED: dict[tuple[object, ...], list[Line]] = {}
+"""The lines of labels and buttons by all that their painting depends on: many are alike."""
+
+
 def own_lines(widget: QWidget) -> list[Line]:
     """The text that a widget paints by itself, without what its children paint."""
+    if not isinstance(widget, QLabel | QAbstractButton):
+        return _painted(widget)
+    down = isinstance(widget, QAbstractButton) and widget.isChecked()
+    looks = (
+        type(widget),
+        widget.text(),
+        widget.accessibleDescription(),
+        widget.size().toTuple(),
+        widget.styleSheet(),
+        *(str(widget.property(name)) for name in ("role", "narrow", "bad", "state", "lens")),
+        widget.font().key(),
+        widget.palette().cacheKey(),
+        (widget.isEnabled(), down, widget.hasFocus(), widget.layoutDirection()),
+        (THEME.name, THEME.zoom),
+    )
+    if looks not in PAINTED:
+        PAINTED[looks] = _painted(widget)
+    return PAINTED[looks]
+
+
+def _painted(widget: QWidget) -> list[Line]:
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     generator = QSvgGenerator()

@@ -8,7 +8,9 @@ The language is chosen once, before anything else is loaded, by ``vastzone.langu
 from collections.abc import Iterable
 from gettext import NullTranslations
 
-POINT = "."
+POINT, COMMA = ".", ","
+SWAPPED = str.maketrans({POINT: COMMA, COMMA: POINT})
+"""Where a comma parts the whole from its fraction, a point parts the thousands."""
 
 
 class _Speech:
@@ -85,9 +87,7 @@ def noted_many(one: str, more: str) -> tuple[str, str]:
 def number(value: float, specification: str = "") -> str:
     """A number as the language writes it; ``specification`` is that of ``format``."""
     words = format(value, specification)
-    if _SPEECH.mark == POINT or not isinstance(value, float):
-        return words
-    return words.replace(POINT, _SPEECH.mark)
+    return words if _SPEECH.mark == POINT else words.translate(SWAPPED)
 
 
 def _filled(words: str, sentence: str, places: dict[str, object]) -> str:

@@ -9,7 +9,7 @@ import re
 import unicodedata
 from collections.abc import Iterable
 
-from vastzone.core.say import say, say_many
+from vastzone.core.say import decimal_mark, say, say_many
 
 ALL = 1000
 """Names that are listed where none is to be left out."""
@@ -101,7 +101,8 @@ def amount(text: str) -> float | None:
     """A price or length as people type it; None for anything else.
 
     Point and comma both part the whole from the rest: of two kinds the last one does, and what
-    parts groups of three digits only (7,800 or 7.800.000 with two of them) parts nothing else.
+    parts groups of three digits only (7.800.000, or 7,800 where numbers have a decimal point) parts
+    nothing else.
     """
     plain = text.strip().replace(" ", "").replace("’", "")
     last = max(plain.rfind("."), plain.rfind(","))
@@ -114,7 +115,7 @@ def amount(text: str) -> float | None:
     begin = whole.lstrip("-−")
     grouped = len(rest) == GROUP and 0 < len(begin.rpartition(mark)[2]) <= GROUP
     grouped = grouped and not begin.startswith("0")
-    if grouped and (mark == "," or mark in whole):
+    if grouped and (mark != decimal_mark() or mark in whole):
         return decimal(whole.replace(mark, "") + rest)
     return None if mark in whole else decimal(f"{whole}.{rest}")
 

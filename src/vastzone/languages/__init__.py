@@ -11,7 +11,7 @@ import locale
 import os
 from pathlib import Path
 
-from vastzone.core.say import POINT, speak
+from vastzone.core.say import COMMA, POINT, speak
 
 DOMAIN = "vastzone"
 FOLDER = Path(__file__).parent
@@ -29,7 +29,7 @@ def _mark() -> str:
     before = locale.setlocale(locale.LC_NUMERIC)
     try:
         locale.setlocale(locale.LC_NUMERIC, "")
-        return str(locale.localeconv()["decimal_point"]) or POINT
+        return COMMA if locale.localeconv()["decimal_point"] == COMMA else POINT
     except locale.Error:
         return POINT
     finally:
