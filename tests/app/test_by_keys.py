@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QApplication
 
 from vastzone.app.frame.goto import GoTo
 from vastzone.app.frame.work_out import WorkOut
+from vastzone.core.plan.edits.devices import set_device
 
 from .hands import awake, show
 
@@ -395,3 +396,13 @@ def test_drums_on_a_hay_cart_by_keys_alone(trying, window, qtbot):
     assert len(desk.planned.wishes) == 16
     trying.work_out()
     assert trying.strikes <= 70, trying.strikes
+
+
+@pytest.mark.parametrize(("written", "place"), [(0x042F, 52), (0x0396, 52)])
+def test_shortcuts_go_by_the_place_where_a_layout_writes_no_latin(window, written, place):
+    """Ctrl with the key that prints Z elsewhere takes back, in a Russian and a Greek layout."""
+    before = window.desk.plan
+    window.perform(set_device(before.devices[0].id, "Change name", name="Other"))
+    window.keys.setFocus()
+    QApplication.sendEvent(window, QKeyEvent(QEvent.Type.KeyPress, written, CTRL, place, 0, 0, ""))
+    assert window.desk.plan == before

@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vastzone.core import say as speech
+from vastzone.core.plan.fields.part_fields import louder_words, read_louder
 from vastzone.core.plan.fields.values import (
     Measure,
     Typed,
@@ -18,7 +19,7 @@ from vastzone.core.plan.fields.values import (
     volts_words,
 )
 from vastzone.core.say import number, say, say_many
-from vastzone.core.text import amount, decimal, listed
+from vastzone.core.text import amount, decimal, listed, listed_numbers, listed_pairs
 
 WORDS = {
     "{part} is late by {ms:.1f} ms": "{ms:.1f} ms zu spät: {part}",
@@ -90,6 +91,25 @@ def test_a_number_as_it_is_shown_is_read_as_the_same(kind, value, specification)
             assert decimal(shown) == plain
     finally:
         speech.speak(NullTranslations())
+
+
+@given(
+    st.sampled_from([".", ","]),
+    st.lists(st.tuples(st.integers(0, 127), st.floats(-60, 60)), min_size=1, max_size=4),
+)
+def test_a_list_of_numbers_as_it_is_shown_is_read_as_the_same(kind, pairs):
+    speech.speak(NullTranslations(), kind)
+    try:
+        rounded = tuple(sorted({value: round(decibels, 2) for value, decibels in pairs}.items()))
+        assert read_louder(louder_words(rounded)) == rounded
+    finally:
+        speech.speak(NullTranslations())
+
+
+def test_commas_part_numbers_and_lists():
+    assert listed_pairs("0 0,100 9") == listed_pairs("0 0, 100 9; ") == ["0 0", "100 9"]
+    assert listed_pairs("50 4,5, 100 9") == ["50 4,5", "100 9"]
+    assert listed_numbers("Volume 80,5, Reverb 0") == ["Volume 80,5", "Reverb 0"]
 
 
 @given(st.floats(0, 40))

@@ -41,6 +41,16 @@ class Actions:
         """Do one."""
         self._table[ident].run()
 
+    def run_keys(self, keys: str) -> bool:
+        """Do what has a shortcut, told as «Ctrl+Shift+Z»; whether anything has it here."""
+        wanted = QKeySequence(keys)
+        for action in self:
+            is_here = action.within is None or action.within.isVisible()
+            if action.keys and is_here and QKeySequence(action.keys) == wanted:
+                action.run()
+                return True
+        return False
+
     def __iter__(self) -> Iterator[Action]:
         return iter(self._table.values())
 

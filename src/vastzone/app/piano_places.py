@@ -15,7 +15,12 @@ for _first, _letters in _ROWS.items():
         PLACES[_letter] = _first + _number
 STEPS: dict[int, int] = {PLACES[letter]: step for step, letter in enumerate(LOWER)}
 STEPS |= {PLACES[letter]: 12 + step for step, letter in enumerate(UPPER)}
+PRINTED_THERE: dict[int, str] = {place: letter for letter, place in PLACES.items()}
+PRINTED_THERE |= {59: ",", 60: "."}
+"""What an English keyboard prints at a place."""
 BY_LETTER: dict[int, int] = {ord(letter): place for letter, place in PLACES.items()}
+LAST_LATIN = 0x24F
+"""The end of the Latin letters with their extensions."""
 DIGITS: dict[int, int] = {PLACES[digit]: int(digit) for digit in "1234567890"}
 """The digit that an English keyboard prints at a place."""
 
@@ -48,6 +53,15 @@ _PRINTED: dict[QLocale.Language, dict[str, str]] = {
 def place_of(scan: int, key: int) -> int:
     """The place of a key that was pressed; 0 where it is none of these rows."""
     return scan if scan in STEPS or scan in DIGITS else 0 if scan else BY_LETTER.get(key, 0)
+
+
+def latin_of(scan: int, key: int) -> str:
+    """The letter of a shortcut where a layout writes others, by the place of the key; else nothing.
+
+    Qt takes a shortcut by what its key writes, and finds it nowhere on a Russian or Greek keyboard.
+    """
+    writes_others = LAST_LATIN < key < Qt.Key.Key_Escape.value
+    return PRINTED_THERE.get(scan, "") if writes_others else ""
 
 
 def printed(language: QLocale.Language) -> dict[int, str]:

@@ -5,9 +5,11 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from vastzone.core.say import say
+from vastzone.core.say import language, say
 
 if TYPE_CHECKING:
+    from PySide6.QtWidgets import QApplication
+
     from vastzone.app.window import Window
 
 NO_DISPLAY = say(
@@ -45,6 +47,7 @@ def run(path: Path | None, untitled: bool) -> int:
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
     app.setApplicationName("Vast Zone")
+    _translate(app)
     window = Window(data_folder())
     hook = CrashHook(window)
     sys.excepthook = hook.take
@@ -60,6 +63,18 @@ def run(path: Path | None, untitled: bool) -> int:
         sys.stdout.flush()
         os._exit(status)  # work in native code that does not stop must not outlive the program
     return status
+
+
+def _translate(app: "QApplication") -> None:
+    """What Qt says by itself, in the language of the rest; it also says which way that is read."""
+    if not language():
+        return
+    from PySide6.QtCore import QLibraryInfo, QLocale, QTranslator
+
+    translator = QTranslator(app)
+    folder = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
+    if translator.load(QLocale(language()), "qtbase", "_", folder):
+        app.installTranslator(translator)
 
 
 def _fill(window: "Window", path: Path | None, untitled: bool) -> None:

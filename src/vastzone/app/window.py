@@ -541,7 +541,7 @@ class Window(QMainWindow):
         """Keys that no widget wanted: the piano, and Space for the MIDI file."""
         from PySide6.QtCore import Qt  # all its names take long to load before the first painting
 
-        if not self.filled or self.piano.press(event) or self._show_by_place(event):
+        if not self.filled or self.piano.press(event) or self._by_place(event):
             return
         plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
         if event.key() == Qt.Key.Key_Space and plain and not event.isAutoRepeat():
@@ -549,24 +549,26 @@ class Window(QMainWindow):
         else:
             super().keyPressEvent(event)
 
-    def _show_by_place(self, event: QKeyEvent) -> bool:
-        """Alt with the place of a digit shows a view, where a layout prints something else there.
-
-        Qt takes a shortcut by what its key writes.
-        """
+    def _by_place(self, event: QKeyEvent) -> bool:
+        """Shortcuts by the place of their key, where a layout writes something else there."""
         from PySide6.QtCore import Qt
 
-        from vastzone.app.piano_places import digit_of
+        from vastzone.app.piano_places import digit_of, latin_of
         from vastzone.app.views.places import PLACES
 
-        if event.modifiers() != Qt.KeyboardModifier.AltModifier:
+        held = event.modifiers()
+        if held == Qt.KeyboardModifier.AltModifier:
+            digit = digit_of(event.nativeScanCode(), event.key())
+            number = (digit - 1) % 10
+            if digit >= 0 and number < len(PLACES):
+                self.show_view(PLACES[number].place.ident)
+                return True
+        letter = latin_of(event.nativeScanCode(), event.key())
+        if not letter or not held & Qt.KeyboardModifier.ControlModifier:
             return False
-        digit = digit_of(event.nativeScanCode(), event.key())
-        number = (digit - 1) % 10
-        if digit < 0 or number >= len(PLACES):
-            return False
-        self.show_view(PLACES[number].place.ident)
-        return True
+        shift = "Shift+" if held & Qt.KeyboardModifier.ShiftModifier else ""
+        alt = "Alt+" if held & Qt.KeyboardModifier.AltModifier else ""
+        return self.actions_table.run_keys(f"Ctrl+{alt}{shift}{letter}")
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Let a key of the piano go."""

@@ -43,6 +43,11 @@ def speak(translations: NullTranslations, mark: str = POINT) -> None:
     _SPEECH.translations, _SPEECH.mark = translations, mark
 
 
+def language() -> str:
+    """The language spoken, as its catalogue calls it; nothing for the program's own English."""
+    return _SPEECH.translations.info().get("language", "")
+
+
 def decimal_mark() -> str:
     """What parts the whole from its fraction in the language spoken: a point or a comma."""
     return _SPEECH.mark

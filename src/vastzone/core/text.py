@@ -19,7 +19,7 @@ LONG_WORD, BREAK = 22, "\u200b"
 """Letters of a word that no narrow column can show, and the mark where it may be broken."""
 LONG_RUN = re.compile(r"\S{11}(?=\S)")
 MOST_DIGITS, LONGEST_DECIMAL, TOO_LARGE = 9, 40, 1e12
-GROUP = 3
+GROUP, PAIR = 3, 2
 """Digits between two marks of thousands."""
 PICTURES = 0x2400
 """Unicode's block of pictures for the control characters 0–31, at the same places."""
@@ -95,6 +95,19 @@ def decimal(text: str) -> float | None:
     except ValueError:
         return None
     return value if abs(value) < TOO_LARGE else None
+
+
+def listed_numbers(text: str) -> list[str]:
+    """The pieces of a typed list: a comma between two digits belongs to a number, others part."""
+    pieces = re.split(r"[;\n]|,(?!\d)|(?<!\d),", text)
+    return [piece.strip() for piece in pieces if piece.strip()]
+
+
+def listed_pairs(text: str) -> list[str]:
+    """The pieces of a typed list of pairs, also where no space follows its commas: «0 0,100 9»."""
+    pieces = [piece.strip() for piece in re.split(r"[,;\n]", text) if piece.strip()]
+    are_pairs = all(len(piece.split()) == PAIR for piece in pieces)
+    return pieces if are_pairs else listed_numbers(text)
 
 
 def amount(text: str) -> float | None:

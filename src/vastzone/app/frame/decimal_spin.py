@@ -3,6 +3,7 @@
 from PySide6.QtGui import QValidator
 from PySide6.QtWidgets import QDoubleSpinBox
 
+from vastzone.core.say import number
 from vastzone.core.text import decimal
 
 
@@ -22,6 +23,10 @@ class DecimalSpin(QDoubleSpinBox):
         begun = not text.strip("+-−.,0123456789")
         state = QValidator.State.Intermediate if begun else QValidator.State.Invalid
         return state, text, pos
+
+    def textFromValue(self, value: float) -> str:
+        """The number as it is written everywhere here."""
+        return number(value, f".{self.decimals()}f")
 
     def valueFromText(self, text: str) -> float:
         """The number that is typed."""

@@ -16,7 +16,7 @@ from vastzone.core.plan.refs import ref_to
 from vastzone.core.say import number, say
 from vastzone.core.setlist.changes import song_change
 from vastzone.core.setlist.goes_on import goes_on
-from vastzone.core.text import decimal, quoted
+from vastzone.core.text import decimal, listed_numbers, quoted
 from vastzone.desk.session import Desk
 
 SONG = "song "
@@ -98,7 +98,7 @@ def starts_words(plan: Plan, scene: Scene) -> str:
 def _set_starts(plan: Plan, scene: str, words: str) -> Edit:
     """Targets and values as they are typed.  Raises EditError for what is none."""
     starts = []
-    for piece in filter(None, map(str.strip, words.split(","))):
+    for piece in listed_numbers(words):
         name, _, number = piece.rpartition(" ")
         value = decimal(number)
         named = _targets_called(plan, name)

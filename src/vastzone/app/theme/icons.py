@@ -4,10 +4,12 @@ from functools import cache
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QRectF, Qt
-from PySide6.QtGui import QIcon, QPainter, QPixmap
+from PySide6.QtGui import QGuiApplication, QIcon, QPainter, QPixmap, QTransform
 from PySide6.QtSvg import QSvgRenderer
 
 _FOLDER = Path(__file__).parents[1] / "assets" / "icons"
+
+SIDEWAYS = frozenset(("arrow-right", "chevron-left", "chevron-right", "redo-2", "undo-2"))
 
 
 @cache
@@ -24,5 +26,9 @@ def pixmap(name: str, colour: str, size: int = 20, scale: int = 2) -> QPixmap:
 
 
 def icon(name: str, colour: str, size: int = 20) -> QIcon:
-    """An icon for a button or menu."""
-    return QIcon(pixmap(name, colour, size))
+    """An icon for a button or menu; one that points sideways goes by the way that is read."""
+    picture = pixmap(name, colour, size)
+    is_turned = QGuiApplication.layoutDirection() == Qt.LayoutDirection.RightToLeft
+    if name in SIDEWAYS and is_turned:
+        picture = picture.transformed(QTransform.fromScale(-1, 1))
+    return QIcon(picture)

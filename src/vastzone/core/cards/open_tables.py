@@ -470,13 +470,12 @@ def _of_cable(
             raise EditError(say("“{words}” is no length: write metres.", words=quoted(words)))
         if (di, metres) != (cable.di, cable.metres):
             edit = audio.set_audio_cable(cable, "", di=di, metres=metres)
-            length = f"{metres:g} m" if metres is not None else "no length told"
-            box = "with" if di else "without"
-            changes.append(
-                _Change(
-                    say("{name}: {box} a DI box, {length}", name=name, box=box, length=length), edit
-                )
-            )
+            length = say("no length told") if metres is None else say("{metres:g} m", metres=metres)
+            if di:
+                told = say("{name}: with a DI box, {length}", name=name, length=length)
+            else:
+                told = say("{name}: without a DI box, {length}", name=name, length=length)
+            changes.append(_Change(told, edit))
     return changes
 
 

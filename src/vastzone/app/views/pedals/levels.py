@@ -41,7 +41,7 @@ from vastzone.core.response.loudness import even
 from vastzone.core.response.together import is_level
 from vastzone.core.say import number, say
 from vastzone.core.solve.caps import keep_even, write_caps
-from vastzone.core.text import decimal, listed, quoted
+from vastzone.core.text import decimal, listed, listed_pairs, quoted
 from vastzone.desk.moved_controls import Worked, worked
 from vastzone.desk.session import Desk
 
@@ -343,7 +343,7 @@ class LevelsPage(QWidget):
 def number_pairs(words: str) -> list[tuple[float, float]]:
     """«0 0, 100 9» as pairs of numbers.  Raises EditError where one is missing."""
     pairs = []
-    for piece in (part.strip() for part in words.split(",")):
+    for piece in listed_pairs(words) or [""]:
         first, _, second = piece.partition(" ")
         pairs.append((_number(first, piece), _number(second.strip(), piece)))
         if not 0 <= pairs[-1][0] <= 100:

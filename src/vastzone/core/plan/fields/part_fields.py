@@ -37,7 +37,7 @@ from vastzone.core.plan.model.parts import Trigger
 from vastzone.core.plan.model.values import Mode, Receiving
 from vastzone.core.plan.queries.capabilities import can_be_limited
 from vastzone.core.say import say
-from vastzone.core.text import decimal, quoted, whole_number
+from vastzone.core.text import decimal, listed_pairs, quoted, whole_number
 
 TRIGGERS = NamedChoice(get_args(Trigger))
 RECEIVING = NamedChoice(
@@ -139,7 +139,7 @@ def louder_words(louder: tuple[tuple[int, float], ...]) -> str:
 def read_louder(words: str) -> tuple[tuple[int, float], ...]:
     """Values with dB as they are typed.  Raises EditError where one is missing."""
     louder: dict[int, float] = {}
-    for piece in filter(None, map(str.strip, words.split(","))):
+    for piece in listed_pairs(words):
         first, _, second = piece.partition(" ")
         value, decibels = whole_number(first), decimal(second)
         good = value is not None and decibels is not None

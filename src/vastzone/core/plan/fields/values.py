@@ -12,7 +12,7 @@ from vastzone.core.errors import EditError
 from vastzone.core.midi import pitch
 from vastzone.core.plan.fields.owners import Owner
 from vastzone.core.say import number, say
-from vastzone.core.text import decimal, listed, quoted, whole_number
+from vastzone.core.text import decimal, listed, listed_pairs, quoted, whole_number
 
 MISSING = -1
 """Stands for «none» where a channel follows the zones, is omni, or a target has no controller."""
@@ -426,7 +426,7 @@ def points_words(points: tuple[tuple[int, int], ...]) -> str:
 def read_points(words: str) -> tuple[tuple[int, int], ...]:
     """Points as they are typed.  Raises EditError where one is no pair of 0–127."""
     points = []
-    for piece in filter(None, map(str.strip, words.split(","))):
+    for piece in listed_pairs(words):
         first, _, second = piece.partition(" ")
         x, y = whole_number(first), whole_number(second)
         if x is None or y is None:
