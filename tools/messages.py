@@ -11,6 +11,7 @@ import ast
 import re
 from collections.abc import Iterator
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 
 from babel.messages.catalog import Catalog
@@ -65,9 +66,14 @@ def gathered() -> Catalog:
     return catalog
 
 
+@cache
+def _parsed(path: Path) -> ast.Module:
+    return ast.parse(path.read_text(encoding="utf-8"))
+
+
 def literals(path: Path) -> Iterator[tuple[int, str]]:
     """The words of the Literal types of a module, with their lines."""
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in ast.walk(_parsed(path)):
         if not isinstance(node, ast.Subscript) or _last_name(node.value) != "Literal":
             continue
         for each in ast.walk(node.slice):
@@ -137,7 +143,7 @@ def unsaid(path: Path) -> Iterator[tuple[int, str]]:
 
     What is typed or read by a program, such as the lines that describe a device, is not meant.
     """
-    tree = ast.parse(path.read_text(encoding="utf-8"))
+    tree = _parsed(path)
     apart = _apart(tree)
     names = {words for _, words in literals(path)}
     for node in ast.walk(tree):

@@ -1,3 +1,4 @@
+import gc
 import os
 
 import pytest
@@ -5,14 +6,70 @@ from PySide6.QtCore import QCoreApplication, QEvent
 
 from vastzone import demo
 from vastzone.app import dialogs
+from vastzone.core import cache
 from vastzone.desk.session import EMPTY
+from vastzone.files import native
 
 if not os.environ.get("DISPLAY"):
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 
+class _Aside:
+    """Collecting, but what the tests themselves have loaded is set aside once and for all."""
+
+    freeze = unfreeze = staticmethod(lambda: None)
+
+    def __getattr__(self, name):
+        return getattr(gc, name)
+
+
+@pytest.fixture(scope="session")
+def loaded(qapp, tmp_path_factory):
+    """A first window, so that what all of them need is there once.
+
+    Everything is loaded by it, and no collection looks at it again: each test collects what its
+    window leaves.  What is derived from the demo as found is kept for those that open it.
+    """
+    from vastzone.app import garbage
+    from vastzone.app.window import Window
+
+    data, rig, patch = (
+        demo.AS_FOUND.read_bytes(),
+        native.read_rig(demo.AS_FOUND),
+        pytest.MonkeyPatch(),
+    )
+    read, forget_all = native.rig_from_json, cache.forget_all
+    patch.setattr(native, "rig_from_json", lambda *given: rig if given[0] == data else read(*given))
+    first = Window(tmp_path_factory.mktemp("first"))
+    first.fill()
+    first.documents.open_path(demo.AS_FOUND)
+    first.desk.wake()
+    kept = [(each, {**each.before, **each.lately}) for each in cache._every]
+
+    def forget_others():
+        forget_all()
+        for each, entries in kept:
+            each.before = dict(entries)
+
+    patch.setattr(cache, "forget_all", forget_others)
+    _close(first)
+    del first
+    gc.collect()
+    gc.freeze()
+    patch.setattr(garbage, "gc", _Aside())
+    yield
+    patch.undo()
+
+
+def _close(window):
+    window.desk.load(EMPTY, None)
+    window.close()
+    window.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
 @pytest.fixture
-def window(qtbot, qapp, tmp_path):
+def window(qtbot, qapp, loaded, tmp_path):
     """The real window on the demo as found."""
     from vastzone.app.theme.current import THEME
     from vastzone.app.window import Window
@@ -28,10 +85,7 @@ def window(qtbot, qapp, tmp_path):
     qtbot.waitExposed(opened)
     opened.desk.wake()
     yield opened
-    opened.desk.load(EMPTY, None)
-    opened.close()
-    opened.deleteLater()
-    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    _close(opened)
 
 
 @pytest.fixture

@@ -84,12 +84,14 @@ def facts(window):
                     yield f"facts of {kind}"
 
 
-def walk(window) -> list[str]:
+def walk(window, with_troubles: bool) -> list[str]:
     """What is wrong, page by page."""
     found = {}
     for page in pages(window):
-        found |= dict.fromkeys(told(seen.shown_in(window)), page)
-        found |= {str(trouble): f"{page}, in trouble" for trouble in seen.troubles(window)}
+        with seen.still():
+            troubles = [*seen.troubles(window), *seen.faint(window)] if with_troubles else []
+            found |= dict.fromkeys(told(seen.shown_in(window)), page)
+        found |= {str(trouble): f"{page}, in trouble" for trouble in troubles}
     for thing in facts(window):
         shown = [widget for widget in seen.shown_in(window) if window.facts.isAncestorOf(widget)]
         found |= dict.fromkeys(told(shown), thing)
@@ -120,7 +122,7 @@ def main() -> None:
             bed = window.keys.canvas.picture.beds[0]
             window.desk.stage.press(bed.ref, bed.bed.low + 24, 96, 0.0)
         window.ring.setMaximumSize(0, 0)
-        found += walk(window)
+        found += walk(window, plan is not EMPTY)
     print("\n".join(found), end="")
     sys.stdout.flush()
     os._exit(0)

@@ -2,6 +2,8 @@
 
 import re
 from collections import Counter
+from collections.abc import Iterator
+from contextlib import contextmanager
 from itertools import combinations
 from math import cbrt
 from typing import NamedTuple
@@ -96,12 +98,29 @@ def troubles(window: QWidget) -> list[Trouble]:
     return found
 
 
+STILL: list[dict[int, list[Line]]] = []
+"""What was read since everything stands still, by the widget."""
 PAINTED: dict[tuple[object, ...], list[Line]] = {}
 """The lines of labels and buttons by all that their painting depends on: many are alike."""
 
 
+@contextmanager
+def still() -> Iterator[None]:
+    """While nothing changes, each widget is painted and read once."""
+    STILL.append({})
+    yield
+    STILL.pop()
+
+
 def own_lines(widget: QWidget) -> list[Line]:
     """The text that a widget paints by itself, without what its children paint."""
+    known = STILL[-1] if STILL else {}
+    if id(widget) not in known:
+        known[id(widget)] = _own_lines(widget)
+    return known[id(widget)]
+
+
+def _own_lines(widget: QWidget) -> list[Line]:
     if not isinstance(widget, QLabel | QAbstractButton):
         return _painted(widget)
     down = isinstance(widget, QAbstractButton) and widget.isChecked()

@@ -37,10 +37,8 @@ WORDS = [
     "sea",
 ]
 SMALL, LAPTOP = (1024, 600), (1280, 800)
-HARDEST = (
-    (SMALL, 150, "stage", "long"),
-    (LAPTOP, 100, "day", "demo"),
-)
+HARDEST = ((SMALL, 150, "stage", "long"),)
+"""A laptop by day is walked in the trial language, which is longer (``foreign.py``)."""
 ALL = tuple(
     product(
         (SMALL, (1024, 700), LAPTOP, (1920, 1080), (3840, 2160)),
@@ -116,7 +114,8 @@ def test_everything_is_whole_legible_and_told(window, dressed, size, text, theme
     window.ring.setMaximumSize(0, 0)  # it may lie over letters that are half scrolled away
     found = {}
     for page in pages(window):
-        troubles = [*seen.unexposed(window), *seen.troubles(window), *seen.faint(window)]
+        with seen.still():
+            troubles = [*seen.unexposed(window), *seen.troubles(window), *seen.faint(window)]
         if troubles:
             found[page] = troubles
     QAccessible.setActive(False)
