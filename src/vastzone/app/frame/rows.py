@@ -104,7 +104,8 @@ class Rows(QAbstractTableModel):
         """How many columns there are."""
         return 0 if parent.isValid() else len(self._columns)
 
-    def _cell(self, index: Index) -> Cell | None:
+    def cell(self, index: Index) -> Cell | None:
+        """What stands at an index; None beyond the rows."""
         if not index.isValid() or index.row() >= len(self._rows):
             return None
         cells = self._rows[index.row()].cells
@@ -112,7 +113,7 @@ class Rows(QAbstractTableModel):
 
     def data(self, index: Index, role: int = Role.DisplayRole) -> Any:
         """What a view asks of a cell."""
-        cell = self._cell(index)
+        cell = self.cell(index)
         if cell is None:
             return None
         if role in (Role.DisplayRole, Role.EditRole):
@@ -127,7 +128,7 @@ class Rows(QAbstractTableModel):
 
     def flags(self, index: Index) -> Qt.ItemFlag:
         """What can be done with a cell."""
-        cell = self._cell(index)
+        cell = self.cell(index)
         if cell is None or cell.heading:
             return Qt.ItemFlag.NoItemFlags
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
@@ -139,7 +140,7 @@ class Rows(QAbstractTableModel):
 
     def setData(self, index: Index, value: Any, role: int = Role.EditRole) -> bool:
         """Tell what was typed or ticked; the rows change when the plan does."""
-        cell = self._cell(index)
+        cell = self.cell(index)
         if cell is None:
             return False
         if role == Role.EditRole and cell.typed and str(value) != cell.text:

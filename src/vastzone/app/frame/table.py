@@ -8,6 +8,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHeaderView, QListView, QTableView
 
 from vastzone.app.drawn import grown
+from vastzone.app.frame.plain_cells import PlainCells
 from vastzone.app.frame.rows import Cell, Row, Rows, row_of
 from vastzone.app.theme.current import THEME
 
@@ -27,6 +28,7 @@ class Table(QTableView):
         super().__init__()
         self.held = Rows(columns, self)
         self.setModel(self.held)
+        self.setItemDelegate(PlainCells(self))
         self.horizontalHeader().setDefaultAlignment(
             Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
         )

@@ -1,5 +1,6 @@
 """A rough stage plot: where devices stand, and a first arrangement to begin with."""
 
+from vastzone.core.cache import derived
 from vastzone.core.pictures.rig_columns import columns
 from vastzone.core.plan.edits.edit import Edit
 from vastzone.core.plan.edits.power import put_at
@@ -14,6 +15,7 @@ FAR = 6.0
 STEP = 0.25
 
 
+@derived(8)
 def size_of(plan: Plan) -> tuple[float, float]:
     """How wide and deep the picture is, in metres: all places, and room to drag into."""
     wide, deep = 6.0, 4.0

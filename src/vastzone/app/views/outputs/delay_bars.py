@@ -51,6 +51,10 @@ def _limits() -> tuple[tuple[float, str, str], ...]:
     )
 
 
+NO_WORD = 20
+"""Pixels in which no word has room."""
+
+
 class DelayBars(DrawnArea):
     """A bar for each way; ``chosen`` tells that another is chosen."""
 
@@ -204,6 +208,8 @@ class DelayBars(DrawnArea):
             shade = QColor(colours.raised)
             painter.setBrush(QBrush(QColor(colours.muted), Qt.BrushStyle.BDiagPattern))
         painter.drawRect(block.adjusted(0.8, 0.8, -0.8, -0.8))
+        if block.width() < NO_WORD:
+            return
         word, face = say(piece.kind), font(colours.text_px - 3)
         wide = QFontMetricsF(face).horizontalAdvance(word) + 11
         if wide <= block.width():

@@ -185,8 +185,8 @@ class PatchGrid(DrawnArea):
         colours, row = THEME.colours, self._row(number)
         if line.ref in self.chosen:
             painter.fillRect(row, QColor(colours.action_soft))
-        painter.setPen(QPen(QColor(colours.line), 0.6))
-        painter.drawLine(row.bottomLeft(), row.bottomRight())
+        below = QRectF(row.left(), row.bottom() - 1, row.width(), 1)
+        painter.fillRect(below, mixed(colours.line, colours.panel, 0.4))
         indent = 46 if line.deep else 12
         if not line.deep:
             chip = QRectF(12, row.center().y() - 8.5, 27, 17)
