@@ -56,7 +56,7 @@ def drums(plan: Plan, owner: Device) -> dict[str, list[Control]]:
     for control in pads_of(owner):
         pad = _played_by(plan, owner, control)
         if pad is not None:
-            key, name = say("pad {pad}", pad=pad[0]), pad[1]
+            key, name = f"pad {pad[0]}", pad[1]
         elif is_plugged and control.input is not None:
             continue
         else:

@@ -106,7 +106,7 @@ class PanelFace(Drawn):
             name = say("Slot {slot}", slot=slot_words(self.panel.device, slot))
             press = partial(self._pressed, Operation("select", slot=slot))
             place = self.slot_rect(number)
-            key = say("slot {number}", number=number)
+            key = f"slot {number}"
             told.append(Element(key, name, place, Role.RadioButton, checked=on, press=press))
         power = partial(self._pressed, Operation("power"))
         told.append(Element("power", say("Power, off and on"), self.power_rect(), press=power))

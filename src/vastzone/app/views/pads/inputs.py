@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.applying import Performer
 from vastzone.app.drawn import Drawn, with_words
+from vastzone.app.frame.sheets_pads import PAD
 from vastzone.app.frame.sized import bound
 from vastzone.app.key_filter import keeps
 from vastzone.app.reader import Element
@@ -63,7 +64,7 @@ class InputsCanvas(Drawn):
         laid = lay_out(self._desk.plan, self.width(), self.room())
         self.sockets, self.tiles, self.headings = laid.sockets, laid.tiles, laid.headings
         bound(self, "MinimumHeight", int(laid.high))
-        chosen = self._desk.selection.removeprefix("pad ")
+        chosen = self._desk.selection.removeprefix(PAD)
         for number, tile in enumerate(self.tiles):
             if tile.pad.id == chosen:
                 self.at = number
@@ -103,7 +104,7 @@ class InputsCanvas(Drawn):
             self.headings,
             lambda tile: self._zones_words(tile.pad)[0],
             self.step_type,
-            lambda tile: self._desk.select(say("pad {pad}", pad=tile.pad.id)),
+            lambda tile: self._desk.select(f"{PAD}{tile.pad.id}"),
         )
         return with_words(told, self.said)
 
@@ -246,7 +247,7 @@ class InputsCanvas(Drawn):
         if tile is not None:
             self._held, self._pointer = tile, event.position()
             self.at = self.tiles.index(tile)
-            self._desk.select(say("pad {pad}", pad=tile.pad.id))
+            self._desk.select(f"{PAD}{tile.pad.id}")
         elif socket is not None:
             self.step_type(socket)
         self.update()
@@ -309,7 +310,7 @@ class InputsCanvas(Drawn):
         elif at < 0:
             return False
         elif ctrl and key is Qt.Key.Key_Down and self.tiles:
-            self._desk.select(say("pad {pad}", pad=self.tiles[self.at].pad.id))
+            self._desk.select(f"{PAD}{self.tiles[self.at].pad.id}")
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = 1 if key is Qt.Key.Key_Right else -1
             self._desk.select(self.sockets[max(0, min(len(self.sockets) - 1, at + step))].ref)
@@ -335,7 +336,7 @@ class InputsCanvas(Drawn):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = 1 if key is Qt.Key.Key_Right else -1
             self.at = max(0, min(len(self.tiles) - 1, self.at + step))
-            self._desk.select(say("pad {pad}", pad=self.tiles[self.at].pad.id))
+            self._desk.select(f"{PAD}{self.tiles[self.at].pad.id}")
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._next_jack(pad, 1 if key is Qt.Key.Key_Down else -1)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
