@@ -66,12 +66,15 @@ def page_buttons(
 def keep_one_stop(group: QButtonGroup) -> None:
     """Tab stops at the chosen button of a row, whoever chose it; arrows go on to the others.
 
-    Qt looks after that by itself only when a button was pressed.
+    Qt looks after that by itself only when a button was pressed.  A focus on another of them goes
+    along.
     """
 
     def follow(button: QAbstractButton, on: bool) -> None:
         policy = Qt.FocusPolicy.TabFocus if on else Qt.FocusPolicy.NoFocus
         button.setFocusPolicy(policy)
+        if on and any(other.hasFocus() for other in group.buttons()):
+            button.setFocus()
 
     group.buttonToggled.connect(follow)
     for button in group.buttons():

@@ -9,7 +9,7 @@ from vastzone.core.plan.model.triggers import TriggerInput, TriggerPad
 from vastzone.core.plan.refs import ref_to
 
 HEAD, PAD_HIGH, LOWEST = 92.0, 64.0, 46.0
-MOST_ACROSS, NARROWEST, PAD_WIDE = 12, 84.0, 124.0
+MOST_ACROSS, NARROWEST, PAD_WIDE = 12, 78.0, 124.0
 NAME = 20.0
 """The line with a module's name, where there are several."""
 
