@@ -31,9 +31,10 @@ KEPT |= {"Vast", "Zone", "omni", "bpm"}
 PERSONS = {"Keys", "Pads", "Organ", "none", "soldering", "solderi", "joinery", "carrying", "patch"}
 PERSONS |= {"and", "down", "black", "brown", "red"}
 """Words of the demo plan that are no names: of players, skills, colours and kept controllers."""
-EXAMPLES = ("9 faders, 8 pads", "61 keys from C2", "Macro {n}", "Layer {n}", "Ctrl+", "Alt+")
+EXAMPLES = ("9 faders, 8 pads", "61 keys from C2", "Macro {n}", "Layer {n}")
 """What stands in a field as an example of the language that is typed there."""
 APART = re.compile(r"[\s/·,()“”«»:;–—+.…|→=]+")
+MARKS = re.compile(r"<[^>]*>|(?:(?:Ctrl|Alt|Shift)\+)+\S+")
 PLAIN = re.compile(r"[A-Za-z']{3,}")
 ACCENTED = re.compile(r"[AaCcDdEeGgHhIiJjKkLlNnOoRrSsTtUuWwYyZz]")
 
@@ -42,9 +43,8 @@ def english(words: str) -> list[str]:
     """The words of a text that are English still."""
     if any(example in words for example in EXAMPLES):
         return []
-    left = " ".join(
-        piece for piece in APART.split(re.sub("<[^>]*>", " ", words)) if piece.isascii()
-    )
+    pieces = APART.split(MARKS.sub(" ", words))
+    left = " ".join(piece for piece in pieces if piece.isascii())
     found = PLAIN.findall(left)
     return [word for word in found if word not in KEPT | PERSONS and ACCENTED.search(word)]
 

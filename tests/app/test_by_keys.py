@@ -6,8 +6,10 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from vastzone.app import dialogs
 from vastzone.app.frame.goto import GoTo
 from vastzone.app.frame.work_out import WorkOut
+from vastzone.app.views.pads.tracks import TrackList
 from vastzone.core.plan.edits.devices import set_device
 
 from .hands import awake, show
@@ -315,7 +317,7 @@ def trying(window, qtbot):
     return Trying(window, qtbot)
 
 
-def test_a_dance_band_by_keys_alone(trying, window):
+def test_a_dance_band_by_keys_alone(trying, window, qtbot, monkeypatch, tmp_path):
     desk = window.desk
     trying.tell(
         "Plover: 61 keys from C2, 8 pads notes from C2 channel 1, 9 faders, 8 knobs, 6 buttons, "
@@ -354,7 +356,15 @@ def test_a_dance_band_by_keys_alone(trying, window):
     sends = desk.planned.devices[0].programs[0].sends
     numbers = {send.control: send.number for send in sends if send.message == "controller"}
     assert [numbers[f"fader-{n}"] for n in range(1, 7)] == list(range(20, 26))
-    assert trying.strikes <= 70, trying.strikes
+    monkeypatch.setattr(dialogs, "ask_folder", lambda *_: tmp_path)
+    trying.go_to("page sheets of cards")
+    trying.tab_to("Sheets")
+    trying.strike(KEYS.Key_End)
+    qtbot.waitUntil(window.view("cards").sheets.save.isEnabled, timeout=60_000)
+    trying.tab_to("PDF…", back=True)
+    trying.strike(KEYS.Key_Space)
+    qtbot.waitUntil(lambda: (tmp_path / "book.pdf").exists(), timeout=60_000)
+    assert trying.strikes <= 90, trying.strikes
 
 
 def test_drums_on_a_hay_cart_by_keys_alone(trying, window, qtbot):
@@ -395,7 +405,15 @@ def test_drums_on_a_hay_cart_by_keys_alone(trying, window, qtbot):
     trying.wish_for("rhythm")
     assert len(desk.planned.wishes) == 16
     trying.work_out()
-    assert trying.strikes <= 70, trying.strikes
+    trying.go_to("action a channel for each drum")
+    program = desk.planned.devices[0].programs[0]
+    drums = {send.channel for send in program.sends if send.message == "note"}
+    assert len(drums) > 8
+    trying.go_to("action track list")
+    tracks = window.findChildren(TrackList)[-1]
+    assert len(tracks.tracks) >= 16
+    trying.strike(KEYS.Key_Escape)
+    assert trying.strikes <= 80, trying.strikes
 
 
 @pytest.mark.parametrize(("written", "place"), [(0x042F, 52), (0x0396, 52)])

@@ -181,7 +181,7 @@ def test_drums_on_a_hay_cart_told_in_lines(hands):
     assert {mark.verdict for _, mark in proof.faults()} <= {"silent", "extra"}
     pads = hands.show("pads")
     hands.actions += 2
-    pads._own_channels()
+    pads.own_channels()
     pads.show_tracks()
     listed = tracks(desk.planned, lookup.device(desk.planned, "skua"))
     drums = {track.drum for track in listed}

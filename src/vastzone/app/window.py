@@ -176,7 +176,7 @@ class Window(QMainWindow):
         files, desk = self.documents, self.desk
         self.actions_table.add(
             Action("new", say("New plan"), files.new, "Ctrl+N", "Plan"),
-            Action("open", "Open…", files.open, "Ctrl+O", "Plan"),
+            Action("open", say("Open…"), files.open, "Ctrl+O", "Plan"),
             Action("save", say("Save"), files.save, "Ctrl+S", "Plan"),
             Action("save-as", say("Save as…"), files.save_as, "Ctrl+Shift+S", "Plan"),
             Action("play-file", say("Play a MIDI file…"), self.keys.songs.choose, "Ctrl+M", "Play"),
@@ -237,8 +237,9 @@ class Window(QMainWindow):
             ),
             *self._show_actions(),
             *self._page_actions(),
+            *self._pads_actions(),
             Action("new-scene", say("New scene"), self._new_scene, "Ctrl+Shift+N", "Edit"),
-            Action("scenes", "Scenes…", self._list_scenes, "Ctrl+Shift+E", "Edit"),
+            Action("scenes", say("Scenes…"), self._list_scenes, "Ctrl+Shift+E", "Edit"),
             Action(
                 "programs", say("Programs of the device…"), self._list_programs, "Ctrl+P", "Edit"
             ),
@@ -323,6 +324,22 @@ class Window(QMainWindow):
                     "",
                     HIDDEN,
                 )
+
+    def _pads_actions(self) -> "Iterator[Action]":
+        """What the menu of the pads offers, for go-to: it is shown where the pads are."""
+        from vastzone.app.actions import Action
+        from vastzone.app.frame.menu import HIDDEN
+
+        for ident, name in (
+            ("own_channels", say("A channel for each drum")),
+            ("show_tracks", say("Track list for a recorder …")),
+            ("show_sheet", say("Sheet of pads to print …")),
+        ):
+            yield Action(f"pads-{ident}", name, partial(self._at_pads, ident), "", HIDDEN)
+
+    def _at_pads(self, what: str) -> None:
+        self._show_page("pads", "Pads")
+        getattr(self.view("pads"), what)()
 
     def _show_page(self, ident: str, page: str) -> None:
         self._open_page(ident, page)

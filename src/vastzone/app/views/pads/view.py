@@ -162,7 +162,7 @@ class PadsView(View):
             (say("Learn by striking …"), self.show_learning),
             (say("Programs needed …"), self.show_kits),
             (say("Spread this bank over programs …"), self.show_spread),
-            (say("A channel for each drum"), self._own_channels),
+            (say("A channel for each drum"), self.own_channels),
             (say("Track list for a recorder …"), self.show_tracks),
             (say("Sheet of pads to print …"), self.show_sheet),
         ):
@@ -300,7 +300,7 @@ class PadsView(View):
             else:
                 self._perform(set_plan(say("Tap tempo"), tempo=round(bpm, 1)))
 
-    def _own_channels(self) -> None:
+    def own_channels(self) -> None:
         owner = self.owner
         program = program_of(self.desk, owner) if owner else None
         if owner is None or program is None:
