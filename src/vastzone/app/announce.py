@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 from PySide6.QtWidgets import QWidget
 
-from vastzone.core.engine.report import Report
+from vastzone.core.engine.report import Report, strike_words
 from vastzone.core.say import say, say_many
 from vastzone.desk.session import Desk
 from vastzone.desk.signal import Signal
@@ -74,11 +74,7 @@ class Announcer(QObject):
     def _struck(self, report: Report) -> None:
         if not QAccessible.isActive() or report.velocity <= 0:
             return
-        landed = "; ".join(f"{one.name} {one.what}" for one in report.reached)
-        silent = " ".join(one.sentence for one in report.silent)
-        verdict = self._desk.verdict(report)
-        told = [report.struck, verdict, landed or silent]
-        self.announce(". ".join(filter(None, told)))
+        self.announce(strike_words(report, self._desk.verdict(report), with_delays=False))
 
     def _told(self) -> frozenset[str]:
         return frozenset(one.sentence for one in self._desk.findings if one.severity != "hint")

@@ -19,7 +19,7 @@ from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.theme.icons import icon
 from vastzone.app.views.drawing import paint_tag, text
-from vastzone.core.engine.report import Hop, Reached, Report
+from vastzone.core.engine.report import Hop, Reached, Report, strike_words
 from vastzone.core.say import number, say
 from vastzone.core.timing.hops import GOOD_MS, PLAYABLE_MS
 from vastzone.desk.session import Desk
@@ -264,12 +264,7 @@ class Strip(QFrame):
             self._told.update()
 
     def _show(self, report: Report) -> None:
-        landed = "; ".join(
-            say("{r} {what} after {delay_ms:.1f} ms", r=r.name, what=r.what, delay_ms=r.delay_ms)
-            for r in report.reached
-        )
-        silent = " ".join(r.sentence for r in report.silent)
         self._told.verdict = self._desk.verdict(report)
-        told = f"{report.struck}. {say(self._told.verdict)}. {landed} {silent}"
+        told = strike_words(report, self._told.verdict, with_delays=True)
         self._told.setAccessibleDescription(told)
         self._told.update()

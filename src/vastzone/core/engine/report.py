@@ -211,3 +211,17 @@ def _hops(
 
 def _name(plan: Plan, ref: str) -> str:
     return lookup.device(plan, device_of(ref)).name
+
+
+def strike_words(report: Report, verdict: str, with_delays: bool) -> str:
+    """A strike in a line: what was struck, the proof's word on it, what sounded or why not."""
+    landed = []
+    for one in report.reached:
+        places = {"part": one.name, "what": one.what, "delay_ms": one.delay_ms}
+        if with_delays:
+            landed.append(say("{part} {what} after {delay_ms:.1f} ms", **places))
+        else:
+            landed.append(say("{part} {what}", **places))
+    silent = " ".join(reason.sentence for reason in report.silent)
+    told = (report.struck, say(verdict), "; ".join(landed) or silent)
+    return ". ".join(filter(None, told))
