@@ -203,6 +203,13 @@ class TypedCombo(CalmCombo):
         self.setCompleter(completer)
         line.editingFinished.connect(self._read)
 
+    def setAccessibleName(self, name: str) -> None:
+        """The line that is typed into is called so too."""
+        super().setAccessibleName(name)
+        line = self.lineEdit()
+        if line is not None:
+            line.setAccessibleName(name)
+
     def _read(self) -> None:
         """Choose what was typed; what is not there leaves the choice as it was."""
         typed = self.currentText().strip()
