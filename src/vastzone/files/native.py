@@ -107,10 +107,10 @@ def up_to_date(raw: dict[str, Any], name: str) -> dict[str, Any]:
         raise NewerFile(
             say(
                 "{name} was written by a later version of Vast Zone (file version {version}, this "
-                "program reads up to {version_2}): open it with that version.",
+                "program reads up to {newest}): open it with that version.",
                 name=name,
                 version=quoted(version),
-                version_2=VERSION,
+                newest=VERSION,
             )
         )
     return brought_up(raw, version)

@@ -135,17 +135,14 @@ class Differences(Dialog):
         self.list.show_lines(lines or [(say("Nothing differs."), "")])
         box.addWidget(self.list, 1)
         count = say_many("{count} change", "{count} changes", len(told.changes))
-        wrong = say(
-            ", {mistakes}: mend the table first",
-            mistakes=say_many("{count} mistake", "{count} mistakes", len(told.mistakes)),
-        )
-        box.addWidget(
-            Label(
-                say("{count}{wrong}", count=count, wrong=wrong)
-                if told.mistakes
-                else say("{count}", count=count)
+        if told.mistakes:
+            count = say_many(
+                "{changes}, {count} mistake: mend the table first",
+                "{changes}, {count} mistakes: mend the table first",
+                len(told.mistakes),
+                changes=count,
             )
-        )
+        box.addWidget(Label(count))
         line = QHBoxLayout()
         self.take, close = Button(say("Take over")), Button(say("Close"))
         self.take.setProperty("role", "primary")

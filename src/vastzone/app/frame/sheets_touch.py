@@ -292,9 +292,9 @@ def _range_rows(wish: Wish, target: Target) -> list[FactRow]:
             say("That is"),
             "fixed",
             say(
-                "from {whole:.4g} to {whole_2:.4g}{unit}",
-                whole=whole[0],
-                whole_2=whole[1],
+                "from {first:.4g} to {last:.4g}{unit}",
+                first=whole[0],
+                last=whole[1],
                 unit=unit[1:],
             ),
         ),

@@ -279,11 +279,11 @@ def _changed(field: Field, before: Owner, owner: Owner, was: Any, now: Any) -> s
         said[1] = field.values.words(owner, now)
     name = field.name_on(owner)
     return say(
-        "{what}, {name} from {said} to {said_2}.",
+        "{what}, {name} from {first} to {last}.",
         what=SAID[owner.kind](owner),
         name=name.lower(),
-        said=said[0],
-        said_2=said[1],
+        first=said[0],
+        last=said[1],
     )
 
 

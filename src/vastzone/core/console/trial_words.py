@@ -139,9 +139,9 @@ def _together(names: list[str]) -> str:
         for name in names:
             first.append(name.rpartition(" of ")[0])
         return say(
-            "{first} and {first_2} of {pop}",
+            "{first} and {last} of {pop}",
             first=", ".join(first[:-1]),
-            first_2=first[-1],
+            last=first[-1],
             pop=ends.pop(),
         )
     return ", ".join(names[:-1]) + (

@@ -177,11 +177,11 @@ def read_listing(
         elif number > 1:
             problems.append(
                 say(
-                    "Row {number}: {device} has no “{row}” of “{row_2}”.",
+                    "Row {number}: {device} has no “{row}” of “{other}”.",
                     number=number,
                     device=device.name,
                     row=quoted(row[1]),
-                    row_2=quoted(row[0]),
+                    other=quoted(row[0]),
                 )
             )
     return typed, problems

@@ -48,7 +48,7 @@ def travel(plan: Plan, group: Group) -> Remark:
 def _words(ends: Ends, target: Target) -> str:
     """Two ends in the unit of a target."""
     unit = f" {target.unit}" if target.unit else ""
-    return say("from {ends:.4g} to {ends_2:.4g}{unit}", ends=ends[0], ends_2=ends[1], unit=unit)
+    return say("from {first:.4g} to {last:.4g}{unit}", first=ends[0], last=ends[1], unit=unit)
 
 
 def _wrong_send(group: Group, owner: Device, wish: Wish, target: Target) -> Send:

@@ -139,9 +139,9 @@ def together(parts: list[Part]) -> str:
         return say("{names} listens on {where}", names=names[0], where=where)
     both = say("both") if len(parts) == 2 else say("all")
     return say(
-        "{names} and {names_2} {both} listen on {where}",
-        names=", ".join(names[:-1]),
-        names_2=names[-1],
+        "{first} and {last} {both} listen on {where}",
+        first=", ".join(names[:-1]),
+        last=names[-1],
         both=both,
         where=where,
     )

@@ -53,10 +53,10 @@ def late_ways(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
             "late",
             (worst.source, source, dest),
             say(
-                "{names} is heard from {names_2} after up to {worst_ms:.1f} ms, past "
+                "{struck} is heard from {heard} after up to {worst_ms:.1f} ms, past "
                 "{playable_ms:g}: {took}.{drums}",
-                names=names[0],
-                names_2=names[1],
+                struck=names[0],
+                heard=names[1],
                 worst_ms=worst.worst_ms,
                 playable_ms=PLAYABLE_MS,
                 took=took,
@@ -141,13 +141,13 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 "sweep starves notes",
                 (*controls, key[0]),
                 say(
-                    "A sweep of {names} takes {share:.0%} of the line from {ends} to {ends_2}, "
+                    "A sweep of {names} takes {share:.0%} of the line from {first} to {last}, "
                     "and notes "
                     "wait behind it: send plain controllers, or use USB.",
                     names=names,
                     share=dear[0].share,
-                    ends=ends[0],
-                    ends_2=ends[1],
+                    first=ends[0],
+                    last=ends[1],
                 ),
                 (),
                 told,
@@ -158,10 +158,10 @@ def busy_lines(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[Remark]:
                 "line busy",
                 (device_of(key[0]), device_of(key[1])),
                 say(
-                    "The DIN line from {ends} to {ends_2} can be {share:.0%} busy with chords and "
+                    "The DIN line from {first} to {last} can be {share:.0%} busy with chords and "
                     "{sweeps}: use USB, a second line, or running status.",
-                    ends=ends[0],
-                    ends_2=ends[1],
+                    first=ends[0],
+                    last=ends[1],
                     share=load.share,
                     sweeps=say_many("{count} sweep", "{count} sweeps", len(load.sweeps)),
                 ),

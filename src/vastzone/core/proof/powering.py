@@ -292,22 +292,22 @@ def _small_jacks(
         (one[0].id, other[0].id),
         (
             say(
-                "{one} sends MIDI by type {types} and {other} hears type {types_2}: with a crossed "
+                "{one} sends MIDI by type {sent} and {other} hears type {heard}: with a crossed "
                 "lead nothing arrives.",
                 one=one[0].name,
-                types=types[0],
+                sent=types[0],
                 other=other[0].name,
-                types_2=types[1],
+                heard=types[1],
             )
             if cable.crossed
             else say(
-                "{one} sends MIDI by type {types} and {other} hears type {types_2}: with a "
+                "{one} sends MIDI by type {sent} and {other} hears type {heard}: with a "
                 "straight "
                 "lead nothing arrives.",
                 one=one[0].name,
-                types=types[0],
+                sent=types[0],
                 other=other[0].name,
-                types_2=types[1],
+                heard=types[1],
             )
         ),
         (set_cable(cable, label, crossed=not cable.crossed),),

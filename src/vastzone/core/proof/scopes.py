@@ -220,13 +220,13 @@ def _kit_change(
         "kit moves sounds",
         (ref, ref_to(owner.id, part.id), owner.id),
         say(
-            "In {where} {part} in {owner} is on {kits} instead of {kits_2}: {pad} of {device} "
+            "In {where} {part} in {owner} is on {kits} instead of {other}: {pad} of {device} "
             "then plays {now} instead of {was}{more}.",
             where=where,
             part=part.name,
             owner=owner.name,
             kits=kits[1].name,
-            kits_2=kits[0].name,
+            other=kits[0].name,
             pad=pad,
             device=device.name,
             now=now,

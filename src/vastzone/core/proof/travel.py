@@ -47,13 +47,13 @@ def _remark(wish: Wish, send: Send, target: Target) -> str:
     travel, wanted = reached(send, target), wished_ends(wish, target)
     unit = f" {target.unit}" if target.unit else ""
     return say(
-        "{target} goes {travel:.4g} … {travel_2:.4g}{unit}, not {wanted:.4g} … {wanted_2:.4g}.",
+        "{target} goes {heel:.4g} … {toe:.4g}{unit}, not {wished_heel:.4g} … {wished_toe:.4g}.",
         target=target.name,
-        travel=travel[0],
-        travel_2=travel[1],
+        heel=travel[0],
+        toe=travel[1],
         unit=unit,
-        wanted=wanted[0],
-        wanted_2=wanted[1],
+        wished_heel=wanted[0],
+        wished_toe=wanted[1],
     )
 
 

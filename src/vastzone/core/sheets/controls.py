@@ -104,7 +104,7 @@ def _in_program(plan: Plan, device: Device, program: Program, face: Face) -> Ite
             labels = _labels(row, face, told, bank)
             if any(label.words for label in labels):
                 names = (
-                    say("{row} to {row_2}", row=row[0].name, row_2=row[-1].name)
+                    say("{first} to {last}", first=row[0].name, last=row[-1].name)
                     if len(row) > 1
                     else row[0].name
                 )

@@ -56,10 +56,10 @@ def cable_words(plan: Plan, cable: Cable | AudioCable) -> str:
     sound = "audio cable" if isinstance(cable, AudioCable) else "cable"
     side = f", {say(cable.leg)}" if isinstance(cable, AudioCable) and cable.leg != "both" else ""
     return say(
-        "{sound} {names} to {names_2}{side}",
+        "{sound} {first} to {last}{side}",
         sound=say(sound),
-        names=names[0],
-        names_2=names[1],
+        first=names[0],
+        last=names[1],
         side=side,
     )
 

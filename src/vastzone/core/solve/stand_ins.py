@@ -192,7 +192,7 @@ def _on_controls(
         sounds = tuple(wish.sounds[p] for p in places if p < len(wish.sounds))
         new = msgspec.structs.replace(wish, sources=sources, sounds=sounds, bank=1)
         names = (
-            say("{row} to {row_2}", row=row[0].name, row_2=row[-1].name)
+            say("{first} to {last}", first=row[0].name, last=row[-1].name)
             if len(row) > 1
             else row[0].name
         )

@@ -272,9 +272,9 @@ class KeysCanvas(Holding):
         if program is None:
             return ""
         return say(
-            "program {program} {program_2}",
+            "program {program} {name}",
             program=program_words(owner, program.number),
-            program_2=program.name,
+            name=program.name,
         )
 
     def _dead(self, picture: BedPicture) -> set[int]:

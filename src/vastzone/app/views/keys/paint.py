@@ -172,10 +172,10 @@ def bed_details(picture: BedPicture, program: str) -> str:
     naming = picture.owner.octaves
     keys = pitch.span(picture.bed.low, picture.bed.high, naming)
     return say(
-        "{program}    {keys} keys {keys_2}    middle C is C{naming}",
+        "{program}    {keys} keys {span}    middle C is C{naming}",
         program=program,
         keys=picture.bed.keys,
-        keys_2=keys,
+        span=keys,
         naming=naming,
     )
 

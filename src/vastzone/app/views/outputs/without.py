@@ -110,7 +110,7 @@ class WithoutPage(QWidget):
         if plan is None or loss is None:
             self.words.setText(HELP)
             return
-        done = say("{count} of {count_2}", count=len(self.told), count_2=self._count)
+        done = say("{count} of {total}", count=len(self.told), total=self._count)
         self.words.setText(
             say("Working out what stands in for {loss} … {done}", loss=loss.name, done=done)
         )

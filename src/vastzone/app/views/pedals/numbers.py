@@ -177,10 +177,10 @@ def _counted(owner: Device) -> str:
     gaps = known[-1] - known[0] + 1 - len(known)
     between = (
         say(
-            ", with {gaps} between {known} and {known_2}",
+            ", with {gaps} between {first} and {last}",
             gaps=say_many("{count} gap", "{count} gaps", gaps),
-            known=known[0],
-            known_2=known[-1],
+            first=known[0],
+            last=known[-1],
         )
         if gaps
         else ""

@@ -235,10 +235,10 @@ class WalkPage(QWidget):
             self._show_ask(
                 ask,
                 say(
-                    "{at} of {count} · {count_2}",
+                    "{at} of {count} · {total}",
                     at=walk.at + 1,
                     count=len(walk.asks),
-                    count_2=count,
+                    total=count,
                 ),
             )
         self._sign()
@@ -256,7 +256,7 @@ class WalkPage(QWidget):
         hard = (
             ""
             if window == (1, 127)
-            else say(", at velocity {window}–{window_2}", window=window[0], window_2=window[1])
+            else say(", at velocity {first}–{last}", first=window[0], last=window[1])
         )
         self._expected.setText(say("Meant: {expected}{hard}", expected=ask.expected, hard=hard))
         answer, colours = walk.answers[walk.at], THEME.colours

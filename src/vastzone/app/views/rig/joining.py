@@ -64,7 +64,7 @@ def bundle_words(plan: Plan, bundle: BundleShape) -> str:
             say("{output}{side} to {into}{box}", output=output, side=side, into=into, box=box)
         )
     ends = [lookup.device(plan, ident).name for ident in (bundle.source, bundle.dest)]
-    return say("{ends} to {ends_2}: {told}", ends=ends[0], ends_2=ends[1], told=listed(told, 8))
+    return say("{first} to {last}: {told}", first=ends[0], last=ends[1], told=listed(told, 8))
 
 
 def bundle_ref(bundle: BundleShape) -> str:
