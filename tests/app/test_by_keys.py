@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication
 from vastzone.app import dialogs
 from vastzone.app.frame.goto import GoTo
 from vastzone.app.frame.work_out import WorkOut
+from vastzone.app.key_filter import key_of
 from vastzone.app.views.pads.tracks import TrackList
 from vastzone.core.plan.edits.devices import set_device
 
@@ -424,3 +425,11 @@ def test_shortcuts_go_by_the_place_where_a_layout_writes_no_latin(window, writte
     window.keys.setFocus()
     QApplication.sendEvent(window, QKeyEvent(QEvent.Type.KeyPress, written, CTRL, place, 0, 0, ""))
     assert window.desk.plan == before
+
+
+@pytest.mark.parametrize(
+    ("written", "place", "key"),
+    [(0x0421, 54, KEYS.Key_C), (0x039C, 58, KEYS.Key_M), (ord("C"), 54, KEYS.Key_C)],
+)
+def test_a_letter_with_ctrl_is_that_of_its_place_where_no_latin_is_written(written, place, key):
+    assert key_of(QKeyEvent(QEvent.Type.KeyPress, written, CTRL, place, 0, 0, "")) == key

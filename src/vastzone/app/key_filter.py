@@ -5,6 +5,8 @@ from collections.abc import Iterable
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
 
+from vastzone.app.piano_places import latin_of
+
 
 def keeps(event: QEvent, mine: Iterable[Qt.Key]) -> bool:
     """Whether an event asks if one of these keys is to be kept; it is then kept."""
@@ -14,3 +16,10 @@ def keeps(event: QEvent, mine: Iterable[Qt.Key]) -> bool:
         return False
     event.accept()
     return True
+
+
+def key_of(event: QKeyEvent) -> Qt.Key:
+    """The key that was struck: with Ctrl by its place, where a layout writes no Latin."""
+    is_shortcut = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+    latin = latin_of(event.nativeScanCode(), event.key()) if is_shortcut else ""
+    return Qt.Key(ord(latin)) if latin else Qt.Key(event.key())

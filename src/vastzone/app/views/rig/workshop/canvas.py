@@ -11,7 +11,7 @@ from vastzone.app.clock import now_ms
 from vastzone.app.drawn import grown, with_words
 from vastzone.app.frame.sized import bound
 from vastzone.app.holding import Holding
-from vastzone.app.key_filter import keeps
+from vastzone.app.key_filter import keeps, key_of
 from vastzone.app.reader import Element
 from vastzone.app.views.rig.workshop import paint
 from vastzone.app.views.rig.workshop.elements import elements as workshop_elements
@@ -216,7 +216,7 @@ class WorkshopCanvas(Holding):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows go from thing to thing, Ctrl moves them; names, copies and removal by keys."""
-        key, ctrl = Qt.Key(event.key()), bool(event.modifiers() & CTRL)
+        key, ctrl = key_of(event), bool(event.modifiers() & CTRL)
         shift = bool(event.modifiers() & SHIFT)
         if key in ARROWS and ctrl:
             self._nudge(*ARROWS[key], FINE if shift else STEP)
