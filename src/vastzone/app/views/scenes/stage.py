@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QPainter, QPa
 
 from vastzone.app.drawn import Drawn, note_words
 from vastzone.app.frame.sized import bound
+from vastzone.app.frame.text import set_title
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import STAGE
 from vastzone.app.theme.fonts import bold, font
@@ -42,7 +43,7 @@ class Stage(Drawn):
         self.at = self._now()
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setWindowTitle(say("Stage"))
+        set_title(self, say("Stage"))
         self.setAccessibleName(say("Stage: the song that is played"))
         bound(self, "MinimumWidth", 480)
         bound(self, "MinimumHeight", 320)
