@@ -23,7 +23,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def field(window, name):
-    kinds = (QLineEdit, QComboBox, QCheckBox)
+    kinds = (QComboBox, QLineEdit, QCheckBox)  # a combo before the line inside it
     return next(
         f
         for kind in kinds
