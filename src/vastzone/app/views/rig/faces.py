@@ -1,12 +1,12 @@
 """The face of a device: its keys, pads and knobs as they lie, or the parts that sound in it."""
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter
+from PySide6.QtGui import QColor, QPainter
 
-from vastzone.app.drawn import note_words
 from vastzone.app.theme.colours import mixed, readable_on
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
 from vastzone.app.views.rig.face_paint import paint_device
 from vastzone.core.describe.counted import counted
 from vastzone.core.describe.face import face_of
@@ -56,10 +56,8 @@ def _parts(painter: QPainter, area: QRectF, device: Device, sounding: set[str]) 
         painter.setPen(QColor(colours.ink) if ref in sounding else Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         painter.drawRoundedRect(chip, 4, 4)
-        painter.setPen(readable_on(colour))
-        painter.setFont(bold(11))
-        note_words(painter, chip, tag)
-        painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, tag)
+        shade, face = readable_on(colour), bold(11)
+        text(painter, chip, tag, shade, face, Qt.AlignmentFlag.AlignHCenter)
 
 
 def _initials(name: str) -> str:
@@ -72,16 +70,13 @@ def _words(painter: QPainter, area: QRectF, device: Device) -> None:
     colours = THEME.colours
     ins = sum(port.flow != "out" for port in device.ports) + len(device.audio_inputs)
     outs = sum(port.flow != "in" for port in device.ports) + len(device.outputs)
-    text = (
+    words = (
         say_many("{count} control", "{count} controls", len(device.controls))
         if device.controls
         else say("{ins} in, {outs} out", ins=ins, outs=outs)
     )
-    painter.setFont(font(colours.text_px - 1))
-    painter.setPen(QColor(colours.muted))
-    cut = QFontMetricsF(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, area.width())
-    note_words(painter, area, text, cut != text)
-    painter.drawText(area, Qt.AlignmentFlag.AlignCenter, cut)
+    face = font(colours.text_px - 1)
+    text(painter, area, words, colours.muted, face, Qt.AlignmentFlag.AlignHCenter)
 
 
 def summary(device: Device) -> str:

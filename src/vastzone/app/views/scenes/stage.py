@@ -5,12 +5,13 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 
-from vastzone.app.drawn import Drawn, note_words
+from vastzone.app.drawn import Drawn
 from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import set_title
 from vastzone.app.key_filter import keeps
 from vastzone.app.theme.colours import STAGE
 from vastzone.app.theme.fonts import bold, font
+from vastzone.app.views.drawing import text
 from vastzone.core.cards.setlist import SongRow, click_words, step_words
 from vastzone.core.engine.report import Report
 from vastzone.core.plan.model.plan import Plan
@@ -210,8 +211,4 @@ def _line(
     if wide > rect.width() > 0:
         smaller = max(size * 0.45, 0.97 * size * rect.width() / wide)
         face = bold(smaller) if heavy else font(smaller)
-    cut = QFontMetricsF(face).elidedText(one_line(words), Qt.TextElideMode.ElideRight, rect.width())
-    note_words(painter, rect, one_line(words), cut != one_line(words))
-    painter.setFont(face)
-    painter.setPen(QColor(colour))
-    painter.drawText(rect, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, cut)
+    text(painter, rect, words, colour, face)
