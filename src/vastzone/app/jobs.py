@@ -7,12 +7,15 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
 
+from vastzone.core.courtesy import beside_the_window
 from vastzone.core.progress import Cancelled, Progress
 from vastzone.core.say import say
 
 SLICE = 0.02
 """Seconds of work between two looks at mouse and keys."""
-POLL_MS = 15
+POLL_MS, LATER_POLL_MS = 15, 60
+SOON = 20
+"""So many times one looks often; what takes longer is looked at less, for every look costs it."""
 
 
 class Job(QObject):
@@ -88,7 +91,8 @@ class _Running:
 
     def _run(self) -> None:
         try:
-            self.result = self._work(self._tell)
+            with beside_the_window():
+                self.result = self._work(self._tell)
         except Exception as error:  # handed to the window’s own thread, which raises it
             self.error = error
         finally:
@@ -112,15 +116,16 @@ class BackgroundJob(QObject):
         super().__init__(parent)
         self._run: _Running | None = None
         self._done: Callable[[Any], object] = lambda _: None
+        self._looks = 0
         self._timer = QTimer(self)
-        self._timer.setInterval(POLL_MS)
         self._timer.timeout.connect(self._look)
 
     def start(self, work: Callable[[Progress], Any], done: Callable[[Any], object]) -> None:
         """Begin; ``done`` gets what ``work`` returns."""
         self.cancel()
         self._run, self._done = _Running(work), done
-        self._timer.start()
+        self._looks = 0
+        self._timer.start(POLL_MS)
 
     def cancel(self) -> None:
         """Give the work up; it stops when it next tells how far it is, and nobody waits for it."""
@@ -138,6 +143,9 @@ class BackgroundJob(QObject):
         run = self._run
         if run is None:
             return
+        self._looks += 1
+        if self._looks == SOON:
+            self._timer.setInterval(LATER_POLL_MS)
         if not run.ended:
             self.progressed.emit(run.what, run.share)
             return

@@ -17,6 +17,8 @@ from time import perf_counter
 from types import MappingProxyType
 from typing import Any, ParamSpec, TypeVar, cast
 
+from vastzone.core.courtesy import give_way
+
 P = ParamSpec("P")
 R = TypeVar("R")
 EDITS_KEPT = 128
@@ -106,6 +108,7 @@ def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], 
         def lookup(*args: P.args, **kwargs: P.kwargs) -> R:
             if kwargs:
                 raise TypeError(f"{function.__name__} takes its arguments by place")
+            give_way()
             key = identify(args)
             entry = kept.lately.get(key)
             if entry is None:

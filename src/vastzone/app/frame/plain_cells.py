@@ -2,7 +2,7 @@
 
 from typing import cast
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, Qt
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QSize, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
@@ -13,6 +13,8 @@ from vastzone.core.text import printable
 
 PADDING, MARGIN = 9, 3
 """Pixels beside the words of a cell: what the style sheet gives at 100 % text, and Qt's own."""
+ABOVE_AND_BELOW = 4
+"""Pixels above and below the words together."""
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 
@@ -41,6 +43,19 @@ class PlainCells(QStyledItemDelegate):
         painter.setFont(face)
         painter.setPen(QColor(cell.colour or colours.ink))
         painter.drawText(room, RIGHT if cell.right else LEFT, _cut(cell.text, face, room.width()))
+
+    def sizeHint(
+        self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> QSize:
+        """The room of one cell: the style would ask the model for a dozen things of each."""
+        cell = cast("Rows", index.model()).cell(index)
+        wraps = option.features & QStyleOptionViewItem.ViewItemFeature.WrapText
+        if cell is None or wraps or not _is_plain(cell):
+            return super().sizeHint(option, index)
+        metrics = QFontMetrics(cell.face or option.font)
+        wide = metrics.horizontalAdvance(printable(cell.text)) + 1
+        beside = grown(PADDING) + MARGIN
+        return QSize(wide + 2 * beside, metrics.height() + grown(ABOVE_AND_BELOW))
 
 
 def _is_plain(cell: Cell) -> bool:

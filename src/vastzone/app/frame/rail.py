@@ -18,6 +18,8 @@ from vastzone.core.say import say, say_many
 
 ICON_AND_NAME = 46.0
 """The height in which icon and name find room."""
+ABOVE_AND_BELOW = 4.0
+"""Pixels between two entries that are not painted."""
 SMALLEST = 10.0
 """Letters in the rail are not smaller than so many pixels."""
 
@@ -31,18 +33,23 @@ class RailPlace(NamedTuple):
 
 
 class RailButton(QAbstractButton):
-    """An entry of the rail: icon, name, count of findings."""
+    """An entry of the rail: icon, name, count of findings.
+
+    ``is_low`` tells whether the entries are too low for icons.
+    """
 
     is_tab = True
 
     def __init__(self, place: RailPlace, number: int) -> None:
         super().__init__()
         self._place, self.count, self.faulty = place, 0, False
+        self.is_low: Callable[[], bool] = lambda: False
         self.setCheckable(True)
         self.setText(place.name)
         set_tip(self, say("{place} (Alt+{number})", place=place.name, number=number % 10))
         self.setAccessibleName(place.name)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._describe()
 
     def sizeHint(self) -> QSize:
         """As wide as the rail."""
@@ -54,12 +61,17 @@ class RailButton(QAbstractButton):
 
     def show_count(self, count: int, faulty: bool) -> None:
         """Show how many findings are left."""
+        if (count, faulty) == (self.count, self.faulty):
+            return
         self.count, self.faulty = count, faulty
-        left = say_many("{count} finding", "{count} findings", count)
-        self.setAccessibleDescription(
-            say("{left}, at least one a fault", left=left) if faulty else left
-        )
+        self._describe()
         self.update()
+
+    def _describe(self) -> None:
+        left = say_many("{count} finding", "{count} findings", self.count)
+        if self.faulty:
+            left = say("{left}, at least one a fault", left=left)
+        self.setAccessibleDescription(left)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Icon above name, or only the name where the window is low; a badge."""
@@ -71,10 +83,10 @@ class RailButton(QAbstractButton):
         painter.setPen(QPen(QColor(colours.action), 2) if self.hasFocus() else Qt.PenStyle.NoPen)
         painter.setBrush(QColor(self._fill()))
         painter.drawRoundedRect(area, 9, 9)
-        if area.height() >= ICON_AND_NAME:
-            self._paint_tall(painter, area)
-        else:
+        if self.is_low():
             self._paint_low(painter, area)
+        else:
+            self._paint_tall(painter, area)
         painter.end()
 
     def _fill(self) -> str:
@@ -153,10 +165,16 @@ class Rail(QFrame):
             button = RailButton(place, number)
             button.clicked.connect(lambda _=False, ident=place.ident: go(ident))
             self._group.addButton(button)
+            button.is_low = self._is_low
             self.buttons[place.ident] = button
             box.addWidget(button)
         keep_one_stop(self._group)
         box.addStretch()
+
+    def _is_low(self) -> bool:
+        """Whether the lowest entry has no room for its icon: all look alike."""
+        lowest = min(button.height() for button in self.buttons.values())
+        return lowest / THEME.zoom - ABOVE_AND_BELOW < ICON_AND_NAME
 
     def show_place(self, ident: str) -> None:
         """Mark the view that is shown."""

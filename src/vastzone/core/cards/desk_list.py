@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.cards.csv_text import csv_text
 from vastzone.core.engine.audio import jack_of
 from vastzone.core.plan.model.audio import AudioCable, AudioInput
@@ -57,6 +58,7 @@ class DeskLine(NamedTuple):
         return say("on") if self.channel.phantom else say("off")
 
 
+@derived(16)
 def desk_lines(plan: Plan) -> tuple[DeskLine, ...]:
     """Every channel of every desk, in order."""
     every = at_desk(plan)

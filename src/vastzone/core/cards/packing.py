@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
+from vastzone.core.cache import derived
 from vastzone.core.engine.audio import channel_words, jack_of
 from vastzone.core.plan.model.plan import Device, Plan
 from vastzone.core.plan.queries import lookup
@@ -46,6 +47,7 @@ class PackLine(NamedTuple):
         return f"{self.section}: {self.what}"
 
 
+@derived(16)
 def packing_lines(plan: Plan) -> tuple[PackLine, ...]:
     """Everything, section by section."""
     return (

@@ -4,9 +4,14 @@ One worker and a fixed seed break ties the same way every time.
 """
 
 import threading
-from typing import Any, NamedTuple, Self
+from functools import cache
+from typing import TYPE_CHECKING, Any, NamedTuple, Self
 
+from vastzone.core.courtesy import give_way
 from vastzone.core.progress import Cancelled, Progress, go_on
+
+if TYPE_CHECKING:
+    from ortools.sat.python.cp_model import CpModel
 
 LOOK_SECONDS = 0.05
 
@@ -28,6 +33,35 @@ class SearchResult(NamedTuple):
     def aim(self) -> int:
         """The value of what was made as large, or as small, as can be."""
         return round(float(self.solver.objective_value))
+
+
+def new_model() -> "CpModel":
+    """A ``CpModel`` with nothing in it.
+
+    Stating a large one takes as long as to search it: where that is done beside the window, it
+    gives way.
+    """
+    return _model_class()()
+
+
+@cache
+def _model_class() -> "type[CpModel]":
+    from ortools.sat.python import cp_model
+
+    class Model(cp_model.CpModel):
+        def new_bool_var(self, name: str) -> Any:
+            give_way()
+            return super().new_bool_var(name)
+
+        def add_bool_or(self, *literals: Any) -> Any:
+            give_way()
+            return super().add_bool_or(*literals)
+
+        def add_hint(self, variable: Any, value: Any) -> None:
+            give_way()
+            super().add_hint(variable, value)
+
+    return Model
 
 
 def search(

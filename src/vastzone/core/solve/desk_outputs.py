@@ -28,7 +28,7 @@ from vastzone.core.plan.queries.sounds import (
 from vastzone.core.plan.refs import owner_place, setting_in
 from vastzone.core.progress import Progress
 from vastzone.core.say import say, say_many
-from vastzone.core.solve.constraints import SearchResult, search
+from vastzone.core.solve.constraints import SearchResult, new_model, search
 from vastzone.core.solve.holds import locked
 from vastzone.core.text import listed
 
@@ -228,10 +228,8 @@ class _Model:
     """The problem as a constraint model: which bus takes which choice."""
 
     def __init__(self, problem: _Problem) -> None:
-        from ortools.sat.python import cp_model
-
         self.problem = problem
-        self.model = cp_model.CpModel()
+        self.model = new_model()
         self.takes: list[dict[str, Any]] = []
         self.on: list[dict[str, Any]] = []
         self.lost: dict[str, Any] = {}

@@ -20,7 +20,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.progress import Progress
 from vastzone.core.say import say, say_many
-from vastzone.core.solve.constraints import SearchResult, search
+from vastzone.core.solve.constraints import SearchResult, new_model, search
 
 COPY = 10
 """What a copy of a sound costs; a kit that is used costs 1, a scene that is split more than all."""
@@ -117,10 +117,8 @@ class _Spread:
     def __init__(
         self, wanted: dict[str, frozenset[str]], sounds: list[str], pads: int, count: int
     ) -> None:
-        from ortools.sat.python import cp_model
-
         self.wanted, self.sounds, self.pads, self.count = wanted, sounds, pads, count
-        self.model = cp_model.CpModel()
+        self.model = new_model()
         self.holds = self._booleans(sounds)
         self.plays = self._booleans(wanted)
         self.used = [self.model.new_bool_var("") for _ in range(count)]

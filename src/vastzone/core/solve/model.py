@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 from vastzone.core.progress import Progress, go_on
 from vastzone.core.say import say
 from vastzone.core.solve.cliques import Place, cover, edge, grown, sides
+from vastzone.core.solve.constraints import new_model
 from vastzone.core.solve.problem import Apart, Groups, Problem, SoftDemand
 
 Name = tuple[int, int] | tuple[str, int] | str
@@ -48,14 +49,12 @@ class Model:
 
     def __init__(self, problem: Problem, groups: Groups, progress: Progress | None = None) -> None:
         """State what must hold.  Raises Cancelled when ``progress`` says so."""
-        from ortools.sat.python import cp_model
-
         self._progress = progress
         self.problem, self.groups = problem, groups
         self.neighbourhood = _neighbourhoods(problem, groups)
         self.made: dict[Name, Any] = {}
         self.counted: dict[Name, Counted] = {}
-        self.cp = cp_model.CpModel()
+        self.cp = new_model()
         self.x: dict[tuple[int, int], Any] = {}
         self.possible = True
         self.crowded: tuple[int, ...] = ()

@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 from vastzone.core.plan.model.pedals import FootWish, Meeting, Pedal, PedalPlug, serves, suited
 from vastzone.core.progress import Progress
 from vastzone.core.say import say
-from vastzone.core.solve.constraints import SearchResult, search
+from vastzone.core.solve.constraints import SearchResult, new_model, search
 from vastzone.core.solve.pedal_fit import (
     CARE,
     GIVEN_AWAY,
@@ -169,10 +169,8 @@ class _Task:
     """The integer program: a variable for each plug, one for each wish that it does."""
 
     def __init__(self, fits: PedalSearch, at_most: tuple[Service, int] | None) -> None:
-        from ortools.sat.python import cp_model
-
         self.fits = fits
-        self.model = cp_model.CpModel()
+        self.model = new_model()
         self.chosen: list[Triple] = []
         self.proved = True
         self.does: dict[Triple, Any] = {}

@@ -22,7 +22,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.progress import Progress
 from vastzone.core.say import say
-from vastzone.core.solve.constraints import SearchResult, search
+from vastzone.core.solve.constraints import SearchResult, new_model, search
 
 SPLIT, MOVE, SET = 1_000_000, 1000, 1
 """A splitter is more trouble than any number of moved plugs, and those than inputs set anew."""
@@ -232,10 +232,8 @@ class _PluggingModel:
     def __init__(
         self, pads: tuple[TriggerPad, ...], jacks: tuple[ModuleInput, ...], splitters: bool
     ) -> None:
-        from ortools.sat.python import cp_model
-
         self.pads, self.jacks = pads, jacks
-        self.cp = cp_model.CpModel()
+        self.cp = new_model()
         self.set: dict[tuple[int, str], Any] = {
             (j, input_type): self.cp.new_bool_var("")
             for j, jack in enumerate(jacks)

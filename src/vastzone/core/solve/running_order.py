@@ -12,7 +12,7 @@ from vastzone.core.plan.model.plan import Plan
 from vastzone.core.progress import Progress
 from vastzone.core.say import say
 from vastzone.core.setlist.costs import cost_matrix
-from vastzone.core.solve.constraints import search
+from vastzone.core.solve.constraints import new_model, search
 
 SECONDS = 2.0
 
@@ -40,8 +40,6 @@ def best_order(
     plan: Plan, songs: Sequence[str], first_stays: bool = True, progress: Progress | None = None
 ) -> RunningOrder:
     """The order of songs with the fewest presses.  Raises Cancelled and EditError."""
-    from ortools.sat.python import cp_model
-
     count = len(songs)
     now = RunningOrder(tuple(songs), presses_in(plan, songs))
     if count < 3:
@@ -49,7 +47,7 @@ def best_order(
     names = tuple(dict.fromkeys(songs))
     place = {ident: number for number, ident in enumerate(names)}
     presses = cost_matrix(plan, names).presses
-    model = cp_model.CpModel()
+    model = new_model()
     arcs, costs, literals = [], [], {}
     for one in range(count):
         for other in range(count):

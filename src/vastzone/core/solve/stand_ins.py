@@ -18,7 +18,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.sounds import sounds_in
 from vastzone.core.plan.refs import device_of, ref_to, thing_of
 from vastzone.core.say import say
-from vastzone.core.solve.constraints import search
+from vastzone.core.solve.constraints import new_model, search
 from vastzone.core.solve.losing import unheard_parts
 from vastzone.core.solve.outputs import ways_to
 
@@ -288,9 +288,7 @@ def choose(
     forbidden: frozenset[Choice] = frozenset(),
 ) -> dict[str, StandIn]:
     """The best ways together: what matters most kept, then the fewest moves."""
-    from ortools.sat.python import cp_model
-
-    model = cp_model.CpModel()
+    model = new_model()
     takes: dict[Choice, Any] = {}
     worth: list[Any] = []
     for ident, ways in table.items():

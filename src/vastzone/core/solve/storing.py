@@ -20,7 +20,7 @@ from vastzone.core.progress import Progress
 from vastzone.core.say import say
 from vastzone.core.setlist.changes import presses_of_walk, stored_slots
 from vastzone.core.solve.chain import best_chain
-from vastzone.core.solve.constraints import search
+from vastzone.core.solve.constraints import new_model, search
 
 HAIR = 1e-6
 SECONDS = 2.0
@@ -212,9 +212,7 @@ class _Search:
         self, presses: int | None, progress: Progress | None
     ) -> tuple[int, int, dict[int, int]] | None:
         """The presses, what they are proved to be at least, and the slots; None where none."""
-        from ortools.sat.python import cp_model
-
-        model = cp_model.CpModel()
+        model = new_model()
         slots = {}
         for number in self._numbers:
             domain = [number, number] if number in self._fixed else [0, self._slots - 1]

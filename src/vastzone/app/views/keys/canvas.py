@@ -22,6 +22,7 @@ from vastzone.app.drawn import Words, with_words, words_in_pixmaps
 from vastzone.app.frame.sized import bound
 from vastzone.app.holding import ONCE_MS, Holding
 from vastzone.app.reader import Element
+from vastzone.app.stamps import Stamps
 from vastzone.app.theme.current import THEME
 from vastzone.app.views.keys import paint
 from vastzone.app.views.keys.elements import elements as keys_elements
@@ -94,6 +95,7 @@ class KeysCanvas(Holding):
         self._desk = desk
         self._picture = KeysPicture(lay_out(desk.compiled, 800, 400).axis, (), 0)
         self._still = QPixmap()
+        self._bare = Stamps()
         self._painted: dict[str, PaintedBed] = {}
         self._looked_at: set[str] = set()
         self._frame: object = None
@@ -254,7 +256,8 @@ class KeysCanvas(Holding):
         naming = picture.owner.octaves
         whole = chosen in (picture.ref, picture.owner.id)
         paint.paint_caption(brush, picture, look.program, whole)
-        paint.paint_keys(brush, axis, picture, set(look.dead), set(look.doubled))
+        dead, doubled = set(look.dead), set(look.doubled)
+        paint.paint_keys(brush, self._bare, axis, picture, dead, doubled)
         paint.paint_verdicts(brush, axis, picture, look.marks)
         for bar in picture.zones:
             ref = ref_to(picture.owner.id, bar.zone.id)

@@ -1,5 +1,7 @@
 """Painting keybeds, zones and parts."""
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import (
     QBrush,
@@ -11,6 +13,7 @@ from PySide6.QtGui import (
     QPen,
 )
 
+from vastzone.app.stamps import Stamps
 from vastzone.app.theme.colours import Colours, legible, mixed, readable_on
 from vastzone.app.theme.fonts import bold, font
 from vastzone.app.views import drawing
@@ -66,16 +69,20 @@ class Brush:
 
 
 def paint_keys(
-    brush: Brush, axis: Axis, picture: BedPicture, dead: set[int], doubled: set[int]
+    brush: Brush,
+    bare: Stamps,
+    axis: Axis,
+    picture: BedPicture,
+    dead: set[int],
+    doubled: set[int],
 ) -> None:
-    """The keybed at rest: dead keys hatched, doubled ones marked on their fronts."""
+    """The keybed at rest: dead keys hatched, doubled ones marked on their fronts.
+
+    What never changes, its bare keys, is painted once and set down from ``bare``.
+    """
     p, c, bed = brush.p, brush.c, picture.bed
-    for black in (False, True):
-        for note in range(bed.low, bed.high + 1):
-            if is_black(note) is black:
-                rect = key_rect(axis, picture.keys, note)
-                _key(brush, rect, [QColor(c.black_key if black else c.white_key)], black)
-    _rail(brush, picture)
+    place = picture.keys.adjusted(-2, -2, 2, 2)
+    bare.put(p, place, (axis, bed.low, bed.high), partial(_bare_keys, c, axis, picture))
     for low, high in _spans(dead):
         rect = axis.span(low, high, picture.keys.top(), picture.keys.height())
         p.fillRect(rect, _see_through(c.sunken, 150))
@@ -84,6 +91,21 @@ def paint_keys(
         rect = key_rect(axis, picture.keys, note)
         brush.round(QRectF(rect.center().x() - 3, rect.bottom() - 13, 6, 6), c.fault, c.paper, 3)
     _scale(brush, axis, picture)
+
+
+def _bare_keys(
+    colours: Colours, axis: Axis, picture: BedPicture, painter: QPainter, place: QRectF
+) -> None:
+    painter.save()
+    painter.translate(place.topLeft() + QPointF(2, 2) - picture.keys.topLeft())
+    brush, bed = Brush(painter, colours), picture.bed
+    for black in (False, True):
+        colour = QColor(colours.black_key if black else colours.white_key)
+        for note in range(bed.low, bed.high + 1):
+            if is_black(note) is black:
+                _key(brush, key_rect(axis, picture.keys, note), [colour], black)
+    _rail(brush, picture)
+    painter.restore()
 
 
 def _see_through(colour: str, alpha: int) -> QColor:
@@ -227,7 +249,8 @@ def _zone_words(brush: Brush, bar: ZoneBar, inner: QRectF, channel_ink: QColor) 
         else say("ch {channel}", channel=bar.zone.channel)
     )
     wide = QFontMetricsF(face).horizontalAdvance(channel) + 6
-    words = bar.zone.name + ("" if bar.zone.on else " (off)") + shift_words(bar.zone.shift)
+    name = bar.zone.name if bar.zone.on else say("{zone} (off)", zone=bar.zone.name)
+    words = name + shift_words(bar.zone.shift)
     if inner.width() > wide + 30:
         brush.text(inner.adjusted(0, 0, -wide, 0), words, c.ink, bold(brush.small + 1))
         brush.text(inner, channel, channel_ink, face, Qt.AlignmentFlag.AlignRight)

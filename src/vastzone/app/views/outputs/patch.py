@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from vastzone.app.drawn import DrawnArea, with_words
 from vastzone.app.key_filter import keeps
 from vastzone.app.reader import Element, Role
+from vastzone.app.stamps import Stamps
 from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.fonts import bold, font
@@ -38,6 +39,7 @@ class PatchGrid(DrawnArea):
         self.chosen: frozenset[str] = frozenset()
         self.at = (0, 0)
         self._anchor = 0
+        self._crossings = Stamps()
         self._over = (-1, -1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.viewport().setMouseTracking(True)
@@ -215,17 +217,9 @@ class PatchGrid(DrawnArea):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(QColor(colours.action), 2.2 if focus else 1.2))
             painter.drawRoundedRect(cell.adjusted(4, 2.5, -4, -2.5), 5, 5)
-        ring = mixed(colours.ink, colours.panel, 0.35)
-        painter.setPen(QPen(QColor(colours.action) if on else ring, 1.6))
-        full = QColor(colours.action) if on and not several else QColor(colours.panel)
-        painter.setBrush(full)
-        middle = cell.center()
-        for place in self._holes(choice, line):
-            painter.drawEllipse(middle + QPointF(place, 0), 5.0, 5.0)
-            if on and several:
-                painter.setBrush(QColor(colours.action))
-                painter.drawEllipse(middle + QPointF(place, 0), 2.0, 2.0)
-                painter.setBrush(full)
+        holes = self._holes(choice, line)
+        look = (on, several, len(holes))
+        self._crossings.put(painter, cell, look, partial(_paint_holes, on, several, holes))
 
     def _holes(self, choice: str, line: PatchLine) -> tuple[float, ...]:
         """One hole for a mono output, two for a pair."""
@@ -360,3 +354,21 @@ class PatchGrid(DrawnArea):
             across.setValue(across.value() + round(cell.left() - self.left))
         elif cell.right() > right:
             across.setValue(across.value() + round(cell.right() - right))
+
+
+def _paint_holes(
+    on: bool, several: bool, holes: tuple[float, ...], painter: QPainter, cell: QRectF
+) -> None:
+    """The holes of a crossing: full where a plug is in, with a dot in each where it is halved."""
+    colours = THEME.colours
+    ring = mixed(colours.ink, colours.panel, 0.35)
+    painter.setPen(QPen(QColor(colours.action) if on else ring, 1.6))
+    full = QColor(colours.action) if on and not several else QColor(colours.panel)
+    painter.setBrush(full)
+    for place in holes:
+        middle = cell.center() + QPointF(place, 0)
+        painter.drawEllipse(middle, 5.0, 5.0)
+        if on and several:
+            painter.setBrush(QColor(colours.action))
+            painter.drawEllipse(middle, 2.0, 2.0)
+            painter.setBrush(full)

@@ -1,6 +1,7 @@
 """What sounds in a device, one by one: parts, and the sounds of the kits that parts are on."""
 
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import NamedTuple
 
 from vastzone.core.cache import derived
@@ -38,11 +39,17 @@ class SoundUnit(NamedTuple):
     @property
     def kind(self) -> str:
         """What it is like: a kind of drum, bass, loops, or «other»."""
-        said = self.name.lower()
-        for kind, words in KINDS:
-            if any(word in said for word in words):
-                return kind
-        return "drums" if self.sound else "other"
+        return _kind_named(self.name) or ("drums" if self.sound else "other")
+
+
+@lru_cache(maxsize=4096)
+def _kind_named(name: str) -> str:
+    """The kind that a name tells of; empty where it tells none."""
+    said = name.lower()
+    for kind, words in KINDS:
+        if any(word in said for word in words):
+            return kind
+    return ""
 
 
 def sound_ref(device: str, part: str, sound: str = "") -> str:
