@@ -13,8 +13,12 @@ from bench.table import Row
 from vastzone import demo
 from vastzone.app.theme.current import THEME
 from vastzone.app.window import Window
+from vastzone.core.cards.card import count
+from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.plan.edits.zones import move_edge
 from vastzone.core.plan.refs import ref_to
+from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.numbers import Solution
 
 TIMES = 50
 MEDIAN_MS, LATE_MS = 33.0, 50.0
@@ -35,7 +39,28 @@ def rows() -> Iterator[Row]:
         window.desk.load(full_house(), None)
         _calm(app, window)
         for what, gesture in _gestures(window):
-            yield from _answers(app, window, f"Full house: {what}", gesture, FULL_MS, FULL_MS)
+            if what != "tick":  # it holds what stands in its plan
+                yield from _answers(app, window, f"Full house: {what}", gesture, FULL_MS, FULL_MS)
+        yield from _full_ticks(app, window)
+
+
+def _full_ticks(app: QCoreApplication, window: Window) -> Iterator[Row]:
+    """Ticking what the solver changed in the full house."""
+    before = full_house()
+    solved = work_out(before)
+    assert isinstance(solved, Solution)
+    window.desk.load(solved.plan, None, memory=of_plan(before))
+    window.show_view("cards")
+    cards: Any = window.view("cards")
+    waiting = [d.id for d in solved.plan.devices if count(solved.plan, window.desk.memory, d).steps]
+    cards.show_device(waiting[0])
+    _calm(app, window)
+
+    def tick() -> None:
+        lines = [row for row, at in enumerate(cards.page.rows) if at.line and at.line.waits]
+        cards.page.tick(lines[0])
+
+    yield from _answers(app, window, "Full house: tick", tick, FULL_MS, FULL_MS)
 
 
 def _calm(app: QCoreApplication, window: Window) -> None:
@@ -92,6 +117,15 @@ def _gestures(window: Window) -> Iterator[tuple[str, Gesture]]:
     yield "switch view", lambda: window.show_view(next(views))
     window.show_view("outputs")
     yield "switch page", lambda: window._turn_page(1)
+    without: Any = window.view("outputs")
+
+    def turn_while_it_works() -> None:
+        if not without.without._aside.busy:
+            without.without._begin()
+        window._turn_page(1)
+
+    yield "switch page while Without is worked out", turn_while_it_works
+    without.without._aside.cancel()
     window.show_view("cards")
     cards: Any = window.view("cards")
     yield "tick", lambda: cards.page.tick(cards.page.at)
