@@ -18,7 +18,9 @@ from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.plan.edits.zones import move_edge
 from vastzone.core.plan.refs import ref_to
 from vastzone.core.solve.clash import work_out
+from vastzone.core.solve.losing import losses
 from vastzone.core.solve.numbers import Solution
+from vastzone.core.solve.without import without
 
 TIMES = 50
 MEDIAN_MS, LATE_MS = 33.0, 50.0
@@ -117,15 +119,17 @@ def _gestures(window: Window) -> Iterator[tuple[str, Gesture]]:
     yield "switch view", lambda: window.show_view(next(views))
     window.show_view("outputs")
     yield "switch page", lambda: window._turn_page(1)
-    without: Any = window.view("outputs")
+    outputs: Any = window.view("outputs")
+    page = outputs.without
+    loss = losses(plan)[0]
 
     def turn_while_it_works() -> None:
-        if not without.without._aside.busy:
-            without.without._begin()
+        if not page._aside.busy:
+            page._aside.start(lambda tell: without(desk.plan, loss, tell), lambda _: None)
         window._turn_page(1)
 
-    yield "switch page while Without is worked out", turn_while_it_works
-    without.without._aside.cancel()
+    yield "switch page while a solver works", turn_while_it_works
+    page._aside.cancel()
     window.show_view("cards")
     cards: Any = window.view("cards")
     yield "tick", lambda: cards.page.tick(cards.page.at)

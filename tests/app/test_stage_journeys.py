@@ -199,3 +199,25 @@ def test_pages_of_outputs_are_worked_by_hand(window, qtbot):
     window.desk.undo()
     window.desk.undo()
     assert len(window.desk.plan.output_wishes) == 2
+
+
+def test_what_dies_is_worked_out_only_for_who_stays(window, qtbot):
+    """Turning past the page begins nothing; leaving it halfway goes on when one is back."""
+    window.desk.load(native.read(demo.READY), None)
+    view = show(window, qtbot, "outputs")
+    last = len(view.page_names) - 1
+    view.show_page(last)
+    view.show_page(0)
+    qtbot.wait(500)
+    assert view.without.told == []
+    view.show_page(last)
+    qtbot.waitUntil(lambda: bool(view.without.told), timeout=60_000)
+    first = view.without.told[0]
+    window.show_view("keys")
+    qtbot.wait(1000)
+    then = len(view.without.told)
+    assert then < len(window.desk.planned.devices), "nobody looks: it waits"
+    window.show_view("outputs")
+    every = len(window.desk.planned.devices)
+    qtbot.waitUntil(lambda: len(view.without.told) == every, timeout=60_000)
+    assert first in view.without.told

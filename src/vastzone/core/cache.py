@@ -34,13 +34,22 @@ def _typed(number: float) -> Hashable:
     return type(number), number
 
 
+NOTHING: frozenset[Any] = frozenset()
+
+
+def _set(items: frozenset[Any]) -> Hashable:
+    """One empty set is as good as another."""
+    return id(items) if items else NOTHING
+
+
 _BY_VALUE: dict[type, Callable[[Any], Hashable]] = {
     str: _same,
     int: _typed,
     float: _typed,
     bool: _typed,
+    frozenset: _set,
 }
-"""How strings and numbers are told apart; all else is by identity."""
+"""How strings, numbers and empty sets are told apart; all else is by identity."""
 
 
 def _whole(args: tuple[Any, ...]) -> Hashable:
@@ -94,7 +103,7 @@ _dropped: list[dict[Hashable, Entry]] = []
 def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], Callable[P, R]]:
     """Keep the last results of a pure function, ``size`` to twice as many, by its arguments.
 
-    They are told apart by identity, but for strings and numbers; tuples item by item, or by
+    They are told apart by identity, but for strings, numbers and empty sets; tuples item by item, or by
     identity too where ``whole`` is said: for those that an edit leaves as they are.  Arguments are
     given by place.  A dictionary that is returned can be read only, and no list or set may be.
     """

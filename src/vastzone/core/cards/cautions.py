@@ -3,15 +3,30 @@
 from vastzone.core.cards.card import Card, CardLine
 from vastzone.core.memory.contents import has_buffer, same_slot
 from vastzone.core.memory.model import DeviceMemory
+from vastzone.core.memory.operations import Operation
 from vastzone.core.plan.model.controls import Slot
 from vastzone.core.plan.model.plan import Device
 from vastzone.core.plan.queries.slots import slot_words
 from vastzone.core.say import say, say_many
 
 
-def caution(device: Device, memory: DeviceMemory, card: Card, line: CardLine) -> str:
-    """What a line would spoil or leave undone if it were done now; nothing where all is well."""
-    section = _section(card, line)
+def cautions(device: Device, memory: DeviceMemory, card: Card) -> dict[Operation, str]:
+    """What each line that waits would spoil or leave undone if it were done now.
+
+    Lines with which all is well are left out.
+    """
+    told: dict[Operation, str] = {}
+    for section in card.sections:
+        for line in section.lines:
+            said = _caution(device, memory, section.lines, line) if line.waits else ""
+            if said:
+                told[line.operation] = said
+    return told
+
+
+def _caution(
+    device: Device, memory: DeviceMemory, section: tuple[CardLine, ...], line: CardLine
+) -> str:
     if line.kind == "select":
         return _select(device, memory, line)
     if line.kind in ("dial", "rest") and line.operation.slot is None:
@@ -21,13 +36,6 @@ def caution(device: Device, memory: DeviceMemory, card: Card, line: CardLine) ->
     if line.kind == "write":
         return _write(section)
     return ""
-
-
-def _section(card: Card, line: CardLine) -> tuple[CardLine, ...]:
-    for section in card.sections:
-        if any(other is line for other in section.lines):
-            return section.lines
-    return ()
 
 
 def _waiting(section: tuple[CardLine, ...]) -> int:

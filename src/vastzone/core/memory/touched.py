@@ -133,6 +133,7 @@ def _boxed(memory: DeviceMemory) -> Boxed:
     return _boxed_as(held.slots, held.values)
 
 
+@derived(256, whole=True)
 def _boxed_as(slots: tuple[Any, ...], values: Mapping[str, HeldValue]) -> Boxed:
     by_spot: dict[str, list[Thing]] = {}
     for slot in slots:
@@ -143,6 +144,7 @@ def _boxed_as(slots: tuple[Any, ...], values: Mapping[str, HeldValue]) -> Boxed:
     return Boxed({spot: tuple(same) for spot, same in by_spot.items()}, values)
 
 
+@derived(256)
 def _touched_device(
     device: Device, boxed: Boxed, worked: Mapping[str, Names], followed: Mapping[str, Names]
 ) -> TouchedDevice:

@@ -26,7 +26,7 @@ from vastzone.app.views.cards.printing import Printing
 from vastzone.app.views.cards.sheets_page import SheetsPage
 from vastzone.app.views.page_names import PAGE_NAMES
 from vastzone.core.cards.card import Card, CardLine, Count, card, count, in_order
-from vastzone.core.cards.cautions import caution
+from vastzone.core.cards.cautions import cautions
 from vastzone.core.errors import PlanError
 from vastzone.core.memory.operations import Operation
 from vastzone.core.memory.past import Snapshot
@@ -356,13 +356,7 @@ class CardsView(View):
 
     def _cautions(self, one: Card) -> dict[Operation, str]:
         device = lookup.device(self.desk.planned, one.device)
-        held = memory_of(self.desk.memory, device)
-        told = {}
-        for line in one.lines:
-            said = caution(device, held, one, line) if line.waits else ""
-            if said:
-                told[line.operation] = said
-        return told
+        return cautions(device, memory_of(self.desk.memory, device), one)
 
     def _choose(self, row: int) -> None:
         if row >= 0:

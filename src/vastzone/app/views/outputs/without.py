@@ -4,6 +4,8 @@ from collections.abc import Iterator
 from datetime import date
 from functools import partial
 
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app import dialogs
@@ -36,6 +38,8 @@ COLUMNS = (
     say("Scenes"),
     say("Changes"),
 )
+STAYS_MS = 250
+"""Who looks at the page for so long stays there, and does not only turn past it."""
 HELP = say("Choose what dies: below stands what is lost, and what can stand in. Worst comes first.")
 KINDS = (
     (say("every device"), "device"),
@@ -46,7 +50,10 @@ KINDS = (
 
 
 class WithoutPage(QWidget):
-    """A row for each thing that may die; what that means below it."""
+    """A row for each thing that may die; what that means below it.
+
+    It takes seconds to work out, so it begins when one stays here, and goes on while one does.
+    """
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -54,6 +61,10 @@ class WithoutPage(QWidget):
         self._aside, self._paper = BackgroundJob(self), BackgroundJob(self)
         self._plan: Plan | None = None
         self._waiting: Iterator[Loss] = iter(())
+        self._staying = QTimer(self)
+        self._staying.setSingleShot(True)
+        self._staying.setInterval(STAYS_MS)
+        self._staying.timeout.connect(self._go_on)
         self.told: list[Without] = []
         self.kind = CalmCombo()
         self.kind.setAccessibleName(say("What may die"))
@@ -89,12 +100,28 @@ class WithoutPage(QWidget):
         box.addWidget(self.lines, 1)
 
     def refresh(self) -> None:
-        """Work the table out anew where the plan is another."""
+        """Show what was worked out before, and go on with it where one stays."""
         if self._desk.planned is not self._plan:
-            self._begin()
+            self._empty()
+        self._staying.start()
         self._tell()
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Go on where one stays."""
+        super().showEvent(event)
+        self._staying.start()
+
+    def _go_on(self) -> None:
+        if self.isVisible() and not self._aside.busy:
+            self._next()
+
     def _begin(self) -> None:
+        self._empty()
+        self._next()
+
+    def _empty(self) -> None:
+        """Nothing is worked out yet for the plan and the kind that are chosen."""
+        self._aside.cancel()
         self._plan = self._desk.planned
         self.told = []
         kind = self.kind.currentData()
@@ -102,10 +129,11 @@ class WithoutPage(QWidget):
         self._count = len(wanted)
         self._waiting = iter(wanted)
         self._fill()
-        self._next()
 
     def _next(self) -> None:
         """One after the other, so that each is shown as soon as it is known."""
+        if not self.isVisible():
+            return
         plan, loss = self._plan, next(self._waiting, None)
         if plan is None or loss is None:
             self.words.setText(HELP)
