@@ -36,6 +36,19 @@ def test_only_the_same_arguments_find_the_same_result(asked):
         assert told(*args) == repr(tuple(args))
 
 
+def test_one_empty_set_is_as_good_as_another():
+    asked = []
+
+    @derived()
+    def counted(names):
+        asked.append(names)
+        return len(names)
+
+    for names in ([], ["a"], [], []):
+        assert counted(frozenset(names)) == len(names)
+    assert len(asked) == 2
+
+
 def test_arguments_by_name_are_refused_and_what_is_given_cannot_be_changed():
     @derived()
     def named(low):

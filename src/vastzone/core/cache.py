@@ -103,9 +103,10 @@ _dropped: list[dict[Hashable, Entry]] = []
 def derived(size: int = 256, whole: bool = False) -> Callable[[Callable[P, R]], Callable[P, R]]:
     """Keep the last results of a pure function, ``size`` to twice as many, by its arguments.
 
-    They are told apart by identity, but for strings, numbers and empty sets; tuples item by item, or by
-    identity too where ``whole`` is said: for those that an edit leaves as they are.  Arguments are
-    given by place.  A dictionary that is returned can be read only, and no list or set may be.
+    They are told apart by identity, but for strings, numbers and empty sets; tuples item by item,
+    or by identity too where ``whole`` is said: for those that an edit leaves as they are.
+    Arguments are given by place.  A dictionary that is returned can be read only, and no list or
+    set may be.
     """
     identify = _whole if whole else _item_by_item
 

@@ -1,7 +1,7 @@
 from tests.rigs import joined, keyboard, module, pads, part, rig, scene, wish, zone
 from tests.trial_rigs import RIGS
 from vastzone.core.cards.card import card, cards, count, effort
-from vastzone.core.cards.cautions import caution
+from vastzone.core.cards.cautions import cautions
 from vastzone.core.cards.diff import differences, undialled
 from vastzone.core.memory.beginnings import of_plan
 from vastzone.core.memory.model import Known
@@ -85,7 +85,7 @@ def test_a_store_before_anything_was_sent_says_what_it_would_do_and_does_that():
     made = card(plan, memory, board)
     held = memory_of(memory, board)
     store = made.lines[-1]
-    assert "Nothing has been sent" in caution(board, held, made, store)
+    assert "Nothing has been sent" in cautions(board, held, made)[store.operation]
     after = tick(memory, plan, store)
     assert words(card(plan, after, board)) == words(made), "the old values were stored"
 
@@ -96,8 +96,11 @@ def test_selecting_another_slot_says_that_what_is_not_stored_is_lost():
     memory = tick(of_plan(old), plan, card(plan, of_plan(old), board).lines[1])
     held = perform(memory_of(memory, board), board, Operation("none"), TODAY)
     made = card(plan, memory, board)
-    line = made.lines[0]._replace(operation=Operation("select", slot=Slot(number=3)))
-    assert "would be lost" in caution(board, held, made, line)
+    other = Operation("select", slot=Slot(number=3))
+    line = made.lines[0]._replace(operation=other, state="planned")
+    section = made.sections[0]._replace(lines=(line, *made.lines[1:]))
+    made = made._replace(sections=(section,))
+    assert "would be lost" in cautions(board, held, made)[other]
     lost = tick(memory, plan, line)
     assert "planned" in {one.state for one in card(plan, lost, board).lines}
 
@@ -212,7 +215,8 @@ def test_what_is_only_set_until_it_is_written_is_told_with_its_day():
     plan = changed(old, devices=(board, old.devices[1]))
     made = card(plan, of_plan(old), board)
     assert [line.kind for line in made.lines] == ["dial", "write"]
-    assert "not set yet" in caution(board, memory_of(of_plan(old), board), made, made.lines[1])
+    told = cautions(board, memory_of(of_plan(old), board), made)
+    assert "not set yet" in told[made.lines[1].operation]
     memory = tick(of_plan(old), plan, made.lines[0])
     sent, write = card(plan, memory, board).lines
     assert (sent.state, sent.known.by, write.state) == ("sent", "ab", "planned")

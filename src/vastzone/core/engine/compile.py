@@ -102,12 +102,27 @@ def _keys(outside: Outsides, programs: tuple[Program | None, ...]) -> Keys:
 @derived(512)
 def _controls(outside: Outsides, programs: tuple[Program | None, ...]) -> Controls:
     """The controls of a scene, likewise."""
-    world = world_on(outside, programs)
     controls: dict[KeyId, tuple[Sending, ...]] = {}
+    for table in _control_tables(outside, programs):
+        controls.update(table)
+    return controls
+
+
+@derived(512)
+def _control_tables(
+    outside: Outsides, programs: tuple[Program | None, ...]
+) -> tuple[Controls, ...]:
+    world = world_on(outside, programs)
+    tables = []
     for shell, program in zip(outside.shells, programs, strict=True):
         if program is not None:
-            controls.update(control_table(shell, program, world))
-    return controls
+            tables.append(control_table(shell, program, world))
+    return tuple(tables)
+
+
+def control_tables(compiled: Compiled) -> tuple[Controls, ...]:
+    """The controls of a scene, device by device: the same where what a device does is."""
+    return _control_tables(outsides(compiled.plan), programs_at(compiled.plan, compiled.scene))
 
 
 @derived(160)

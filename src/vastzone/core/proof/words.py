@@ -50,6 +50,14 @@ def mark_words(plan: Plan, mark: Mark) -> str:
     return place_words(plan, place_of(mark)) + at
 
 
+def marks_words(plan: Plan, marks: Iterable[Mark]) -> tuple[str, ...]:
+    """What marks are about, each place once, whatever scenes it is in."""
+    different: dict[tuple[WishPlace, int, int], Mark] = {}
+    for mark in marks:
+        different.setdefault((place_of(mark), mark.vel_low, mark.vel_high), mark)
+    return tuple(dict.fromkeys(mark_words(plan, mark) for mark in different.values()))
+
+
 def end_name(plan: Plan, ref: str) -> str:
     """The name of a part or target ``device:thing``."""
     device, thing = read_ref(ref)

@@ -5,11 +5,12 @@ between.  So held keys never hang; what cuts them is a device that changes its p
 """
 
 from collections.abc import Iterator, Mapping
+from types import MappingProxyType
 from typing import Literal, NamedTuple
 
-from vastzone.core.cache import derived
-from vastzone.core.engine.compile import Compiled, compile_scene, played
-from vastzone.core.engine.tables import Hearing, Sending
+from vastzone.core.cache import derived, interned
+from vastzone.core.engine.compile import Compiled, compile_scene, control_tables, played
+from vastzone.core.engine.tables import Controls, Hearing, KeyId, Landing, Sending
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan, Scene
@@ -78,7 +79,10 @@ def _held_keys(
     """Parts that keys sound before the change: cut by it, or sounding until the key is let go."""
     then = played(two)
     for bed, refs in played(one).items():
+        stays = then.get(bed, frozenset())
         for ref in sorted(refs):
+            if ref in stays and device_of(ref) not in changing:
+                continue
             owner, part = _part(plan, ref)
             if part.trigger == "toggle":
                 continue
@@ -96,7 +100,7 @@ def _held_keys(
                         "let {owner} ring on, or play it from a device that stays", owner=owner.name
                     ),
                 )
-            elif ref not in then.get(bed, frozenset()):
+            elif ref not in stays:
                 yield _rings(plan, ref, part, bed, then)
 
 
@@ -144,10 +148,18 @@ def _held_pedals(
                 )
 
 
-def _sustained(compiled: Compiled) -> dict[tuple[str, int], frozenset[str]]:
+def _sustained(compiled: Compiled) -> dict[KeyId, frozenset[str]]:
     """The parts that each sustain pedal holds."""
+    found: dict[KeyId, frozenset[str]] = {}
+    for table in control_tables(compiled):
+        found.update(_sustained_in(table))
+    return found
+
+
+@derived(4096, whole=True)
+def _sustained_in(table: Controls) -> Mapping[KeyId, frozenset[str]]:
     found = {}
-    for key, sendings in compiled.controls.items():
+    for key, sendings in table.items():
         refs = set()
         for sending in sendings:
             for motion in sending.motions:
@@ -190,56 +202,109 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
 
 def _tails(plan: Plan, one: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
     """What pads struck last rings on, unless its device changes its program: told together."""
-    by_device: dict[str, dict[str, str]] = {}
-    for (control, _), sendings in one.controls.items():
-        for sending in sendings:
-            for emission in sending.notes:
-                for landing in emission.landings:
-                    if landing.part.trigger != "toggle":
-                        device = device_of(landing.ref)
-                        by_device.setdefault(device, {}).setdefault(landing.ref, control)
-    for device, parts in by_device.items():
+    for device, rung in _rung(one).items():
         owner = lookup.device(plan, device)
         if device in changing and not owner.rings_on:
-            names = listed((_part(plan, ref)[1].name for ref in parts), 3)
-            ref, control = next(iter(parts.items()))
-            yield GoesOn(
-                "cut",
-                ref,
-                control,
-                say(
-                    "{owner} changes its program, which cuts the tails of {names}",
-                    owner=owner.name,
-                    names=names,
-                ),
-                say("let {owner} ring on", owner=owner.name),
-            )
+            yield _cut_tails(owner, rung)
+
+
+@derived(1024)
+def _cut_tails(owner: Device, rung: tuple[tuple[str, str], ...]) -> GoesOn:
+    """The tails of a device that are cut: its parts, each with what struck it."""
+    names = listed((lookup.part(owner, thing_of(ref)).name for ref, _ in rung), 3)
+    ref, control = rung[0]
+    return GoesOn(
+        "cut",
+        ref,
+        control,
+        say(
+            "{owner} changes its program, which cuts the tails of {names}",
+            owner=owner.name,
+            names=names,
+        ),
+        say("let {owner} ring on", owner=owner.name),
+    )
+
+
+def _rung(compiled: Compiled) -> dict[str, tuple[tuple[str, str], ...]]:
+    """What controls strike that rings on, by device: each part with its first control."""
+    by_device: dict[str, dict[str, str]] = {}
+    for table in control_tables(compiled):
+        for ref, control in _rung_in(table).items():
+            by_device.setdefault(device_of(ref), {}).setdefault(ref, control)
+    return {device: interned(tuple(parts.items())) for device, parts in by_device.items()}
+
+
+@derived(4096, whole=True)
+def _rung_in(table: Controls) -> Mapping[str, str]:
+    found: dict[str, str] = {}
+    for (control, _), sendings in table.items():
+        for landing in _landings(sendings):
+            if landing.part.trigger != "toggle":
+                found.setdefault(landing.ref, control)
+    return found
+
+
+def _landings(sendings: tuple[Sending, ...]) -> Iterator[Landing]:
+    for sending in sendings:
+        for emission in sending.notes:
+            yield from emission.landings
 
 
 def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
     """What a toggle left on, and nothing in the next song moves or begins with."""
-    after = {start.target for start in two.scene.starts} if two.scene is not None else set()
-    for sendings in two.controls.values():
-        after |= {hearing.ref for _, hearing in _heard(sendings)}
-    told = set()
-    for (control, _), sendings in one.controls.items():
+    begun = {start.target for start in two.scene.starts} if two.scene is not None else set()
+    moved = _all_heard(two)
+    for ref, (control, name) in _left_on(one).items():
+        if ref in begun or ref in moved or device_of(ref) in changing:
+            continue
+        yield GoesOn(
+            "runs on",
+            ref,
+            control,
+            say(
+                "{target} stays as it was left, and nothing in the next song moves it", target=name
+            ),
+            say("switch it off before the change, or let the song begin with it off"),
+        )
+
+
+def _left_on(compiled: Compiled) -> dict[str, tuple[str, str]]:
+    """The targets that a toggle may leave on, each with its first control and its name."""
+    found: dict[str, tuple[str, str]] = {}
+    for table in control_tables(compiled):
+        for ref, left in _left_on_in(table).items():
+            found.setdefault(ref, left)
+    return found
+
+
+@derived(4096, whole=True)
+def _left_on_in(table: Controls) -> Mapping[str, tuple[str, str]]:
+    found: dict[str, tuple[str, str]] = {}
+    for (control, _), sendings in table.items():
         for sending, hearing in _heard(sendings):
             target = hearing.target
-            stays = sending.send.mode == "toggle" or (target and target.mode == "toggle")
-            gone = hearing.ref not in after and device_of(hearing.ref) not in changing
-            if target is None or target.sweeps or not stays or not gone or hearing.ref in told:
+            if target is None or target.sweeps:
                 continue
-            told.add(hearing.ref)
-            yield GoesOn(
-                "runs on",
-                hearing.ref,
-                control,
-                say(
-                    "{target} stays as it was left, and nothing in the next song moves it",
-                    target=target.name,
-                ),
-                say("switch it off before the change, or let the song begin with it off"),
-            )
+            if sending.send.mode == "toggle" or target.mode == "toggle":
+                found.setdefault(hearing.ref, (control, target.name))
+    return found
+
+
+def _all_heard(compiled: Compiled) -> frozenset[str]:
+    """Everything that some control moves."""
+    every: set[str] = set()
+    for table in control_tables(compiled):
+        every |= _heard_in(table)
+    return frozenset(every)
+
+
+@derived(4096, whole=True)
+def _heard_in(table: Controls) -> frozenset[str]:
+    heard: set[str] = set()
+    for sendings in table.values():
+        heard.update(hearing.ref for _, hearing in _heard(sendings))
+    return frozenset(heard)
 
 
 def _heard(sendings: tuple[Sending, ...]) -> Iterator[tuple[Sending, Hearing]]:
@@ -253,12 +318,19 @@ def _heard(sendings: tuple[Sending, ...]) -> Iterator[tuple[Sending, Hearing]]:
 def _toggled(compiled: Compiled) -> dict[str, dict[int, str]]:
     """The loops that controls start and stop: part, then note, then control."""
     found: dict[str, dict[int, str]] = {}
-    for (ref, _), sendings in compiled.controls.items():
-        for sending in sendings:
-            for emission in sending.notes:
-                for landing in emission.landings:
-                    if landing.part.trigger == "toggle":
-                        found.setdefault(landing.ref, {}).setdefault(landing.note, ref)
+    for table in control_tables(compiled):
+        for (loop, note), ref in _toggled_in(table).items():
+            found.setdefault(loop, {}).setdefault(note, ref)
+    return found
+
+
+@derived(4096, whole=True)
+def _toggled_in(table: Controls) -> Mapping[tuple[str, int], str]:
+    found: dict[tuple[str, int], str] = {}
+    for (ref, _), sendings in table.items():
+        for landing in _landings(sendings):
+            if landing.part.trigger == "toggle":
+                found.setdefault((landing.ref, landing.note), ref)
     return found
 
 
@@ -315,13 +387,22 @@ def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
                 )
 
 
-def _moved(compiled: Compiled) -> dict[tuple[str, int], dict[str, str]]:
+def _moved(compiled: Compiled) -> dict[KeyId, Mapping[str, str]]:
     """The targets that each control sweeps, with how each is taken over."""
-    found: dict[tuple[str, int], dict[str, str]] = {}
-    for key, sendings in compiled.controls.items():
-        for sending in sendings:
-            for motion in sending.motions:
-                for hearing in motion.hearings:
-                    if hearing.target is not None and hearing.target.sweeps:
-                        found.setdefault(key, {})[hearing.ref] = hearing.target.takeover
+    found: dict[KeyId, Mapping[str, str]] = {}
+    for table in control_tables(compiled):
+        found.update(_moved_in(table))
+    return found
+
+
+@derived(4096, whole=True)
+def _moved_in(table: Controls) -> Mapping[KeyId, Mapping[str, str]]:
+    found = {}
+    for key, sendings in table.items():
+        swept = {}
+        for _, hearing in _heard(sendings):
+            if hearing.target is not None and hearing.target.sweeps:
+                swept[hearing.ref] = hearing.target.takeover
+        if swept:
+            found[key] = MappingProxyType(swept)
     return found

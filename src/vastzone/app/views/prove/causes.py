@@ -26,7 +26,7 @@ from vastzone.core.proof.causes import Cause
 from vastzone.core.proof.finding import Finding
 from vastzone.core.proof.rules import BY_ID
 from vastzone.core.proof.slices import Weighed, weigh
-from vastzone.core.proof.words import mark_words
+from vastzone.core.proof.words import marks_words
 from vastzone.core.say import say, say_many
 from vastzone.core.text import listed
 from vastzone.desk.session import Desk
@@ -232,9 +232,7 @@ class CauseList(QScrollArea):
         box = QVBoxLayout(details)
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(6)
-        where = listed(
-            dict.fromkeys(mark_words(self._desk.plan, mark) for _, mark in cause.marks), 4
-        )
+        where = listed(marks_words(self._desk.plan, (mark for _, mark in cause.marks)), 4)
         if where:
             box.addWidget(quiet(say("Spoilt: {where}", where=where)))
         for n, one in enumerate(weighed[:5]):

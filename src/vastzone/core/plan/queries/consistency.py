@@ -480,14 +480,16 @@ def _wish_places(wish: Wish, scenes: frozenset[str], devices: dict[str, Device])
 
 
 def _wish(wish: Wish) -> Iterator[str]:
-    where = say("The wish {wish}", wish=wish.name)
     if (wish.plays is None) == (wish.moves is None):
         yield say(
-            "{where} must either play a part or move a target: give it one of them.", where=where
+            "The wish {wish} must either play a part or move a target: give it one of them.",
+            wish=wish.name,
         )
-    low, high = wish.lowest, wish.highest
-    if low > high or wish.vel_low > wish.vel_high:
-        yield say("{where} has a range that ends before it begins: swap its ends.", where=where)
+    if wish.lowest > wish.highest or wish.vel_low > wish.vel_high:
+        yield say(
+            "The wish {wish} has a range that ends before it begins: swap its ends.",
+            wish=wish.name,
+        )
 
 
 def _has(
