@@ -23,10 +23,14 @@ def text(
     painter.setFont(face)
     painter.setPen(QColor(colour))
     whole = one_line(words)
-    cut = metrics.elidedText(whole, Qt.TextElideMode.ElideRight, max(0.0, rect.width()))
-    note_words(painter, rect, whole, cut != whole)
-    painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, cut)
-    return metrics.horizontalAdvance(cut)
+    wide, room = metrics.horizontalAdvance(whole), max(0.0, rect.width())
+    shown = whole
+    if wide > room:
+        shown = metrics.elidedText(whole, Qt.TextElideMode.ElideRight, room)
+        wide = metrics.horizontalAdvance(shown)
+    note_words(painter, rect, whole, shown != whole)
+    painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, shown)
+    return wide
 
 
 def tag_colour(index: int | None) -> QColor:

@@ -1,7 +1,7 @@
 """The scan matrix: note lines across commons, each crossing with its key."""
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QFont, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.drawn import Drawn, grown_size, with_words
@@ -99,10 +99,14 @@ class MatrixCanvas(Drawn):
 
     def cell(self, common: int, line: int) -> QRectF:
         """The place of a crossing by its column and line."""
-        circuit = self._bench.circuit
-        wide = (self.width() - LEFT - 16) / max(1, len(self.commons))
-        high = (self.height() - HEAD - 6) / max(1, circuit.lines)
+        wide, high = self._cell_size()
         return QRectF(LEFT + common * wide, HEAD + line * high, wide, high)
+
+    def _cell_size(self) -> tuple[float, float]:
+        """The width and height of every crossing."""
+        wide = (self.width() - LEFT - 16) / max(1, len(self.commons))
+        high = (self.height() - HEAD - 6) / max(1, self._bench.circuit.lines)
+        return wide, high
 
     def contact_at(self, x: float, y: float) -> int:
         """The contact at a point; −1 for none."""
@@ -132,14 +136,17 @@ class MatrixCanvas(Drawn):
         self._heads(painter, driven)
         colours = bench.console.colours
         size = max(8, min(c.text_px - 4, int(self.cell(0, 0).height() * 0.66)))
+        face, commons = font(size), self.commons
         for line in range(circuit.lines):
             first = self.cell(0, line)
             swatch = QRectF(16, first.center().y() - 4, 9, 9)
             paint_swatch(painter, swatch, colours[line % len(colours)] if colours else "")
             number = QRectF(0, first.top(), 14, first.height())
-            text(painter, number, str(line + 1), c.muted, font(size), Qt.AlignmentFlag.AlignRight)
-            for column, pin in enumerate(self.commons):
-                self._paint_cell(painter, column, pin, line, (pin, line) in closed, driven, size)
+            text(painter, number, str(line + 1), c.muted, face, Qt.AlignmentFlag.AlignRight)
+            for column, pin in enumerate(commons):
+                place = first.translated(column * first.width(), 0)
+                is_driven = driven is not None and driven.common == pin
+                self._paint_cell(painter, place, pin, line, (pin, line) in closed, is_driven, face)
         painter.end()
 
     def elements(self) -> list[Element]:
@@ -197,26 +204,26 @@ class MatrixCanvas(Drawn):
     def _paint_cell(
         self,
         painter: QPainter,
-        column: int,
+        place: QRectF,
         pin: int,
         line: int,
         closed: bool,
-        driven: Moment | None,
-        size: int,
+        driven: bool,
+        face: QFont,
     ) -> None:
         bench, colours, index = self._bench, THEME.colours, self.contact_of(pin, line)
-        cell = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
-        here = index >= 0 and index == self._bench.at
+        cell = place.adjusted(0.5, 0.5, -0.5, -0.5)
+        here = index >= 0 and index == bench.at
         pen = QColor(colours.action) if here else QColor(colours.line)
         painter.setPen(QPen(pen, 2.2 if here else 0.7))
-        is_driven = driven is not None and driven.common == pin
-        painter.setBrush(self._fill_of(index, pin, closed, is_driven))
+        fill = self._fill_of(index, pin, closed, driven)
+        painter.setBrush(fill)
         painter.drawRect(cell)
         if closed and bench.held and index not in bench.held:  # a ghost: crossed out
             painter.drawLine(cell.bottomLeft(), cell.topRight())
         if index >= 0 and cell.width() > 20:
-            ink = legible(colours.ink, self._fill_of(index, pin, closed, is_driven))
-            text(painter, cell, self._name(index), ink, font(size), Qt.AlignmentFlag.AlignHCenter)
+            ink = legible(colours.ink, fill)
+            text(painter, cell, self._name(index), ink, face, Qt.AlignmentFlag.AlignHCenter)
 
     def _fill_of(self, index: int, pin: int, closed: bool, driven: bool) -> QColor:
         """What a crossing is filled with: read as closed, driven, without a contact, or plain."""
