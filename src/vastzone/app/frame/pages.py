@@ -3,10 +3,11 @@
 from collections.abc import Callable
 from typing import Protocol, runtime_checkable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
 from vastzone.app.frame.text import Button
+from vastzone.app.theme.current import THEME
 from vastzone.core.say import say
 
 PAGES = "pages"
@@ -39,9 +40,28 @@ def show_page_of(view: QWidget, name: str) -> None:
 
 
 class PageButton(Button):
-    """A button that chooses a page: a tab, to those who are read to."""
+    """A button that chooses a page: a tab, to those who are read to.
+
+    It measures itself once for each look: the style takes long, and a bar is laid out several
+    times as a page is turned.
+    """
 
     is_tab = True
+
+    def __init__(self, words: str) -> None:
+        super().__init__(words)
+        self._measured: tuple[tuple[str, bool, str, float], QSize] | None = None
+
+    def sizeHint(self) -> QSize:
+        """The room that its words take in the present theme and size of text."""
+        look = (self.text(), self.isChecked(), THEME.name, THEME.zoom)
+        if self._measured is None or self._measured[0] != look:
+            self._measured = look, super().sizeHint()
+        return self._measured[1]
+
+    def minimumSizeHint(self) -> QSize:
+        """The same: words of pages are not cut."""
+        return self.sizeHint()
 
 
 def page_buttons(
