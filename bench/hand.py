@@ -118,7 +118,7 @@ def _gestures(window: Window) -> Iterator[tuple[str, Gesture]]:
     views = cycle(window.rail.buttons)
     yield "switch view", lambda: window.show_view(next(views))
     window.show_view("outputs")
-    yield "switch page", lambda: window._turn_page(1)
+    yield "switch page", lambda: window.turn_page(1)
     outputs: Any = window.view("outputs")
     page = outputs.without
     loss = losses(plan)[0]
@@ -126,7 +126,7 @@ def _gestures(window: Window) -> Iterator[tuple[str, Gesture]]:
     def turn_while_it_works() -> None:
         if not page._aside.busy:
             page._aside.start(lambda tell: without(desk.plan, loss, tell), lambda _: None)
-        window._turn_page(1)
+        window.turn_page(1)
 
     yield "switch page while a solver works", turn_while_it_works
     page._aside.cancel()

@@ -1,7 +1,6 @@
 """The window: the frame with the views in it."""
 
-from collections.abc import Callable, Iterator
-from functools import partial
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,7 +13,6 @@ from vastzone.core.say import say
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
-    from vastzone.app.actions import Action
     from vastzone.core.plan.edits.edit import Edit
     from vastzone.core.proof.finding import Finding
 
@@ -170,188 +168,20 @@ class Window(QMainWindow):
             self.show_view(where)
 
     def _declare(self) -> None:
-        from vastzone.app.actions import Action
-        from vastzone.app.frame.menu import HIDDEN, MainMenu
+        from vastzone.app.commands import Commands
+        from vastzone.app.frame.menu import MainMenu
 
-        files, desk = self.documents, self.desk
-        self.actions_table.add(
-            Action("new", say("New plan"), files.new, "Ctrl+N", "Plan"),
-            Action("open", say("Open…"), files.open, "Ctrl+O", "Plan"),
-            Action("save", say("Save"), files.save, "Ctrl+S", "Plan"),
-            Action("save-as", say("Save as…"), files.save_as, "Ctrl+Shift+S", "Plan"),
-            Action("play-file", say("Play a MIDI file…"), self.keys.songs.choose, "Ctrl+M", "Play"),
-            Action(
-                "play",
-                say("Start or stop the MIDI file"),
-                self.playing.start_or_stop,
-                "Space",
-                "Play",
-                late=True,
-            ),
-            Action(
-                "play-alone",
-                say("Simulated keyboard plays by itself"),
-                self.playing.play_by_itself,
-                "",
-                "Play",
-            ),
-            *self._format_actions(),
-            Action("panic", say("Panic: stop all notes"), desk.stage.panic, "Esc", "Play"),
-            Action("undo", say("Undo"), desk.undo, "Ctrl+Z", "Edit"),
-            Action("redo", say("Redo"), desk.redo, "Ctrl+Shift+Z", "Edit"),
-            Action("numbers", say("Work out numbers"), self.work_out, "Ctrl+Return", "Tools"),
-            Action(
-                "lock",
-                say("Lock or free the numbers of what is selected"),
-                self.facts.lock_shown,
-                "Ctrl+Alt+L",
-                "Edit",
-            ),
-            Action("wish", say("Wish for what is selected…"), self.wish, "Ctrl+Shift+W", "Edit"),
-            Action(
-                "select-plan",
-                say("Select the plan, and nothing in it"),
-                lambda: desk.select(""),
-                "Ctrl+Home",
-                "Edit",
-            ),
-            Action("go-to", say("Go to…"), self.go_to, "Ctrl+K", "Edit"),
-            Action(
-                "scene-back", say("Previous scene"), lambda: desk.step_scene(-1), "Alt+Left", "View"
-            ),
-            Action("scene-on", say("Next scene"), lambda: desk.step_scene(1), "Alt+Right", "View"),
-            Action(
-                "lens", say("As planned or as dialled"), self.switch_lens, "Ctrl+Shift+L", "View"
-            ),
-            Action("initials", say("Your initials…"), files.ask_initials, "", "Tools"),
-            Action("theme", say("Day or stage theme"), self.switch_theme, "Ctrl+Shift+T", "View"),
-            Action("larger", say("Larger text"), partial(self._resize_text, 1), "Ctrl++", "View"),
-            Action(
-                "larger-too", say("Larger text"), partial(self._resize_text, 1), "Ctrl+=", HIDDEN
-            ),
-            Action(
-                "smaller", say("Smaller text"), partial(self._resize_text, -1), "Ctrl+-", "View"
-            ),
-            Action(
-                "text-100", say("Text of 100 %"), partial(self._resize_text, 0), "Ctrl+0", "View"
-            ),
-            *self._show_actions(),
-            *self._page_actions(),
-            *self._pads_actions(),
-            Action("new-scene", say("New scene"), self._new_scene, "Ctrl+Shift+N", "Edit"),
-            Action("scenes", say("Scenes…"), self._list_scenes, "Ctrl+Shift+E", "Edit"),
-            Action(
-                "programs", say("Programs of the device…"), self._list_programs, "Ctrl+P", "Edit"
-            ),
-            Action("add-device", say("Add device…"), self._add_device, "Ctrl+D", "Tools"),
-            Action(
-                "save-device",
-                say("Share the selected device as a file…"),
-                self._save_device,
-                "",
-                "Tools",
-            ),
-            Action(
-                "describe", say("Describe the selected device"), self._describe, "Ctrl+E", "Tools"
-            ),
-            Action("fold-facts", say("Fold or unfold the facts"), self.fold_facts, "F8", "View"),
-            Action(
-                "fold-strip", say("Fold or unfold the strike strip"), self.fold_strip, "F9", "View"
-            ),
-            Action(
-                "label-keys",
-                say("Letters of the computer's keys on the piano"),
-                lambda: self.piano.label_keys(),
-                "Ctrl+Shift+K",
-                "View",
-            ),
-            Action("guide", say("Show what to do next"), self.guide.begin, "", "Help"),
-            Action("quit", say("Quit"), self.close, "Ctrl+Q", say("Quit")),
-        )
-        self.actions_table.add(*self.keys.commands.actions())
-        self.header.set_menu(MainMenu(self, self.actions_table, files))
+        self.actions_table.add(*Commands(self).actions())
+        self.header.set_menu(MainMenu(self, self.actions_table, self.documents))
 
-    def _format_actions(self) -> "Iterator[Action]":
-        from vastzone.app.actions import Action
-        from vastzone.app.frame.open_formats import OpenFormats, picture_in
-
-        def shown() -> "QWidget | None":
-            return picture_in(self.views.current)
-
-        formats = OpenFormats(self, self.desk, self.perform, self.tell, shown)
-        yield Action("tables-out", say("Write tables (CSV)…"), formats.write_tables, "", "Plan")
-        yield Action("table-in", say("Read a table back…"), formats.read_table, "", "Plan")
-        yield Action("test-tune", say("Write a test tune (MIDI)…"), formats.write_tune, "", "Plan")
-        yield Action(
-            "struck", say("Write what was struck (MIDI)…"), formats.write_struck, "", "Plan"
-        )
-        yield Action("picture", say("Save this picture (SVG)…"), formats.write_picture, "", "Plan")
-
-    def _show_actions(self) -> "Iterator[Action]":
-        from vastzone.app.actions import Action
-        from vastzone.app.views.places import PLACES
-
-        for number, place in enumerate(PLACES, 1):
-            ident, name = place.place.ident, place.place.name
-            yield Action(
-                f"show-{ident}",
-                say("Show {name}", name=name),
-                partial(self.show_view, ident),
-                f"Alt+{number % 10}",
-                "View",
-            )
-        for ident, name, steps, keys in (
-            ("next-page", say("Show the next page"), 1, "Ctrl+PgDown"),
-            ("previous-page", say("Show the page before"), -1, "Ctrl+PgUp"),
-        ):
-            yield Action(ident, name, partial(self._turn_page, steps), keys, "View")
-
-    def _page_actions(self) -> "Iterator[Action]":
-        """Every page of every view, for go-to."""
-        from vastzone.app.actions import Action
-        from vastzone.app.frame.menu import HIDDEN
-        from vastzone.app.views.page_names import PAGE_NAMES
-        from vastzone.app.views.places import PLACES
-
-        for place in PLACES:
-            ident, name = place.place.ident, place.place.name
-            for page in PAGE_NAMES.get(ident, ()):
-                run = partial(self._show_page, ident, page)
-                yield Action(
-                    f"page-{ident}-{page}",
-                    say("Page {page} of {name}", page=say(page), name=name),
-                    run,
-                    "",
-                    HIDDEN,
-                )
-
-    def _pads_actions(self) -> "Iterator[Action]":
-        """What the menu of the pads offers, for go-to: it is shown where the pads are."""
-        from vastzone.app.actions import Action
-        from vastzone.app.frame.menu import HIDDEN
-
-        for ident, name in (
-            ("own_channels", say("A channel for each drum")),
-            ("show_tracks", say("Track list for a recorder …")),
-            ("show_sheet", say("Sheet of pads to print …")),
-        ):
-            yield Action(f"pads-{ident}", name, partial(self._at_pads, ident), "", HIDDEN)
-
-    def _at_pads(self, what: str) -> None:
-        self._show_page("pads", "Pads")
-        getattr(self.view("pads"), what)()
-
-    def _show_page(self, ident: str, page: str) -> None:
-        self._open_page(ident, page)
-        self.view(ident).setFocus()
-
-    def _open_page(self, ident: str, page: str) -> None:
+    def open_page(self, ident: str, page: str) -> None:
+        """Show a page of a view; its first where none is named."""
         from vastzone.app.frame.pages import show_page_of
 
         self.show_view(ident)
         show_page_of(self.view(ident), page)
 
-    def _turn_page(self, steps: int) -> None:
+    def turn_page(self, steps: int) -> None:
         """To another page of the view that is shown; the focus goes along."""
         from vastzone.app.frame.pages import turn_page
 
@@ -359,40 +189,6 @@ class Window(QMainWindow):
         turn_page(view, steps)
         self.views.begin_at_the_top()
         view.setFocus()
-
-    def _new_scene(self) -> None:
-        from vastzone.core.plan.edits.scenes import add_scene
-
-        self.perform(add_scene(say("Scene {count}", count=len(self.desk.plan.scenes) + 1)))
-        self.desk.go_to_scene(self.desk.plan.scenes[-1].id)
-        self.desk.select("")
-
-    def _add_device(self) -> None:
-        self.show_view("rig")
-        self.view("rig").add_device()  # type: ignore[attr-defined]
-
-    def _list_scenes(self) -> None:
-        """The scenes as a list to work in."""
-        from vastzone.app.frame.lists import SceneList
-
-        SceneList(self, self.desk).open()
-
-    def _list_programs(self) -> None:
-        """The programs of the selected device as a list to work in."""
-        from vastzone.app.frame.lists import ProgramList
-        from vastzone.core.describe.things import SEVERAL
-        from vastzone.core.plan.queries import lookup
-        from vastzone.core.plan.refs import device_of
-
-        ident = device_of(self.desk.selection.removeprefix(SEVERAL).split(" ")[0])
-        if lookup.find(self.desk.planned.devices, ident) is None:
-            self.tell(say("No device is selected: choose one in Rig first."))
-        else:
-            ProgramList(self, self.desk, ident).open()
-
-    def _describe(self) -> None:
-        """Lay the selected device open."""
-        self._open_page("rig", "Device")
 
     def fold_facts(self) -> None:
         """Without facts, as long as nothing is selected; or with them."""
@@ -408,26 +204,6 @@ class Window(QMainWindow):
         if not self._fitting.is_low:
             self.documents.remember(strip_folded=self.strip.folded)
 
-    def _save_device(self) -> None:
-        from vastzone.app import dialogs
-        from vastzone.core.errors import PlanError
-        from vastzone.core.plan.queries import lookup
-        from vastzone.core.plan.refs import device_of
-        from vastzone.files.devices import write_device
-
-        try:
-            device = lookup.device(self.desk.planned, device_of(self.desk.selection))
-            device = self.desk.boxed(device.id)
-        except PlanError:
-            self.tell(say("No device is selected: choose one in Rig first."))
-            return
-        path = dialogs.ask_save_device(self, device.id)
-        try:
-            if path is not None:
-                write_device(device, path)
-        except PlanError as error:
-            self.tell(str(error))
-
     def show_view(self, ident: str) -> None:
         """Show a view."""
         self.views.show_view(self.view(ident))
@@ -441,7 +217,7 @@ class Window(QMainWindow):
 
         self.facts.go_to(finding)
         plan = self.desk.plan
-        self._open_page(view_of(plan, finding), page_of(plan, finding))
+        self.open_page(view_of(plan, finding), page_of(plan, finding))
 
     def begin(self) -> None:
         """Lead a person who begins with an empty plan."""
@@ -504,7 +280,8 @@ class Window(QMainWindow):
         THEME.use(name)
         self.documents.remember(theme=name)
 
-    def _resize_text(self, steps: int) -> None:
+    def resize_text(self, steps: int) -> None:
+        """So many steps larger, or smaller; 0 for the usual size."""
         from vastzone.app.text_size import resize_text
 
         resize_text(steps, lambda text: self.documents.remember(text=text))

@@ -12,6 +12,8 @@ from vastzone.app.frame.text import add_action, safe_tip, unmarked
 from vastzone.core.say import noted, say
 from vastzone.desk.preferences import LONGEST
 
+ALONE = ""
+"""The group of what stands in no menu of its own."""
 HIDDEN = "Zone"
 """The group of actions that only keys and go-to offer."""
 
