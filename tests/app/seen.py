@@ -282,6 +282,7 @@ def faint(window: QWidget, least: float = 4.5) -> list[Trouble]:
 def pixels_of(widget: QWidget) -> np.ndarray:
     """What a widget looks like, as rows of pixels 0xffrrggbb (height, width)."""
     image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    image = image.scaled(widget.size())  # a screen may have more pixels than the window
     rows = np.frombuffer(image.constBits(), np.uint32).reshape(image.height(), -1)
     return rows[:, : image.width()].copy()
 

@@ -1,6 +1,7 @@
 """The page Stage: the stage plot, and the cables that it asks for by kind and length."""
 
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.elided import quiet
@@ -17,11 +18,14 @@ from vastzone.core.say import number, say, say_many
 from vastzone.desk.session import Desk
 
 COLUMNS = (say("Cable"), say("Metres"), say("Count"))
+BESIDE, BELOW = QBoxLayout.Direction.LeftToRight, QBoxLayout.Direction.TopToBottom
+NARROW = 640
+"""Pixels at 100 % text below which the list lies under the plot."""
 HELP = say("Drag devices to where they stand, or move the chosen one with the arrows.")
 
 
 class StagePage(QWidget):
-    """The plot on the left, the list on the right."""
+    """The plot, and the list beside it, or below."""
 
     def __init__(self, desk: Desk, perform: Performer) -> None:
         super().__init__()
@@ -37,17 +41,25 @@ class StagePage(QWidget):
         self.arrange.clicked.connect(self._arrange)
         self.words = quiet(HELP)
         self.words.setWordWrap(True)
-        box, line, middle = QVBoxLayout(self), QHBoxLayout(), QHBoxLayout()
+        box, line = QVBoxLayout(self), QHBoxLayout()
+        self._middle = QBoxLayout(BESIDE)
         box.setContentsMargins(14, 2, 14, 8)
         box.setSpacing(7)
         line.addWidget(self.arrange)
         line.addWidget(self.words, 1)
         bound(self.plot, "MinimumWidth", 300)
-        middle.addWidget(self.plot, 1)
-        bound(self.list, "FixedWidth", 270)
-        middle.addWidget(self.list)
+        self._middle.addWidget(self.plot, 3)
+        bound(self.list, "MinimumWidth", 270)
+        bound(self.list, "MinimumHeight", 130)
+        self._middle.addWidget(self.list, 1)
         box.addLayout(line)
-        box.addLayout(middle, 1)
+        box.addLayout(self._middle, 1)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The list lies below the plot where both have no room beside each other."""
+        super().resizeEvent(event)
+        narrow = self.width() < NARROW * THEME.zoom
+        self._middle.setDirection(BELOW if narrow else BESIDE)
 
     def _arrange(self) -> None:
         plan = self._desk.plan

@@ -22,6 +22,8 @@ from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
 TRAY, FRONT = 44, 24
+PULLED = 3.0
+"""Pixels after which a device that is held is moved."""
 ARROWS = {
     Qt.Key.Key_Left: (-STEP, 0.0),
     Qt.Key.Key_Right: (STEP, 0.0),
@@ -39,7 +41,7 @@ class StagePlot(Drawn):
         super().__init__()
         self._desk = desk
         self._held: Device | None = None
-        self._point, self._grip = QPointF(), QPointF()
+        self._point, self._grip, self._pressed = QPointF(), QPointF(), QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         bound(self, "MinimumHeight", 220)
@@ -80,6 +82,8 @@ class StagePlot(Drawn):
         if device.place is not None:
             rect = QRectF(QPointF(), self._size(device))
             rect.moveBottomLeft(self._at(device.place.x, device.place.y))
+            # A name may need more room than there is up to the edge.
+            rect.moveRight(min(rect.right(), self.width() - 2.0))
             return rect
         place = [one.id for one in self._unplaced].index(device.id)
         wide = min(120.0, (self.width() - 16) / max(1, len(self._unplaced)))
@@ -106,10 +110,15 @@ class StagePlot(Drawn):
         for device in self._plan.devices:
             self._paint_device(painter, device)
         self._paint_names(painter)
-        front = QRectF(stage.left(), stage.bottom() + 3, stage.width(), FRONT - 4)
         face = font(colours.text_px - 2)
-        text(painter, front, say("front"), colours.muted, face, Qt.AlignmentFlag.AlignHCenter)
+        middle = Qt.AlignmentFlag.AlignHCenter
+        text(painter, self._front(), say("front"), colours.muted, face, middle)
         painter.end()
+
+    def _front(self) -> QRectF:
+        """The line below the stage that says where its front is."""
+        stage = self._stage()
+        return QRectF(stage.left(), stage.bottom() + 3, stage.width(), FRONT - 4)
 
     def elements(self) -> list[Element]:
         """Every device with its place on the stage."""
@@ -170,7 +179,7 @@ class StagePlot(Drawn):
 
     def _paint_names(self, painter: QPainter) -> None:
         """Each name in its device, or where others lie over it as near as there is room."""
-        colours, taken = THEME.colours, list[QRectF]()
+        colours, taken = THEME.colours, [self._front()]
         face = bold(colours.text_px - 2)
         metrics = QFontMetricsF(face)
         for device in self._plan.devices:
@@ -178,7 +187,7 @@ class StagePlot(Drawn):
             wide = min(inside.width(), metrics.horizontalAdvance(device.name) + 2)
             place = QRectF(0, 0, wide, metrics.height())
             place.moveCenter(inside.center())
-            place = free_place(place, taken, QRectF(self.rect()).adjusted(0, 0, 0, -FRONT))
+            place = free_place(place, taken, QRectF(self.rect()))
             taken.append(place)
             if not inside.contains(place.center()):
                 painter.fillRect(place, QColor(colours.raised))
@@ -196,7 +205,7 @@ class StagePlot(Drawn):
         self._desk.select(device.id if device is not None else "")
         if device is not None:
             self._grip = event.position() - self.rect_of(device).topLeft()
-            self._point = event.position()
+            self._point = self._pressed = event.position()
             self._held = device
         self.update()
 
@@ -209,7 +218,9 @@ class StagePlot(Drawn):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Put it down."""
         held, self._held = self._held, None
-        if held is None:
+        moved = (event.position() - self._pressed).manhattanLength()
+        if held is None or moved < PULLED:
+            self.update()
             return
         stage, scale = self._stage(), self._scale()
         corner = event.position() - self._grip + QPointF(0, self._size(held).height())

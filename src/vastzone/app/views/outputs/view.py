@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout
 
 from vastzone.app.applying import Performer
 from vastzone.app.frame.pages import RefreshedPage, page_buttons
+from vastzone.app.frame.preparing import Preparing
 from vastzone.app.frame.stack import Stack
 from vastzone.app.frame.text import set_tip
 from vastzone.app.jobs import BackgroundJob
@@ -87,6 +88,7 @@ class OutputsView(View):
             self._stack.addWidget(widget)
         outer.addWidget(self._stack, 1)
         self.lead = self.sounds.grid
+        Preparing(self, self._every)
 
     def show_page(self, page: int) -> None:
         """Show a page by its place among ``page_names``."""
