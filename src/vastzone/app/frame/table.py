@@ -3,8 +3,8 @@
 from collections.abc import Iterable, Sequence
 from typing import Any
 
-from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtCore import QItemSelectionModel, QSignalBlocker, Qt, QTimer, Signal
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHeaderView, QListView, QTableView
 
 from vastzone.app.drawn import grown
@@ -45,7 +45,14 @@ class Table(QTableView):
         self._widths: dict[int, int] = {}
         self._squeezed: set[int] = set()
         self._measuring = False
+        self._stale = True
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(0)
+        self._soon.timeout.connect(self._give_room)
+        self.horizontalHeader().sectionResized.connect(self._follow_widths)
         self.held.modelReset.connect(self._give_room)
+        self.held.dataChanged.connect(self._give_room)
         THEME.changed.connect(self._grow)
 
     def setColumnWidth(self, column: int, wide: int) -> None:
@@ -63,9 +70,28 @@ class Table(QTableView):
         super().resizeEvent(event)
         self._give_room()
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Share the room that what came meanwhile wants."""
+        super().showEvent(event)
+        if self._stale:
+            self._give_room()
+
+    def _follow_widths(self, column: int, before: int, now: int) -> None:
+        """The header fits the other columns when it likes: one that gives way may suffer."""
+        mode = self.horizontalHeader().sectionResizeMode(column)
+        gives_way = mode is QHeaderView.ResizeMode.Stretch
+        if gives_way and not self._measuring and now < min(before, grown(FEW_WORDS)):
+            self._soon.start()
+
     def _give_room(self) -> None:
-        """No column is narrower than its title, nor one that gives way than a few words."""
+        """No column is narrower than its title, nor one that gives way than a few words.
+
+        Nothing can be measured while it is hidden: that waits until it is shown.
+        """
         if self._measuring:
+            return
+        self._stale = not self.isVisible()
+        if self._stale:
             return
         self._measuring = True
         header = self.horizontalHeader()
