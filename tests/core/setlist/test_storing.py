@@ -74,6 +74,14 @@ def test_nothing_is_stored_better(numbers, goes_round, two_nights, data):
         assert made == best[0]
 
 
+def test_a_chain_may_go_past_the_last_slot():
+    """0 and 4 are neighbours round the end, so only 1 has to move: 0, 2, 1, 4."""
+    owner = device("d", (0, 1, 2, 4), "goes round", slots=SLOTS)
+    plan = evening([owner], [{"d": 0}, {"d": 4}, {"d": 1}])
+    found = best_storing(plan, owner, [[scene.id for scene in plan.scenes]])
+    assert (found.without.presses, found.without.moved) == (2, 1)
+
+
 def test_a_song_that_comes_often_wants_copies():
     """A B A C A D: five presses with copies of A; six without, in the order B A C D."""
     owner = device("d", (10, 20, 30, 40))

@@ -8,6 +8,9 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
+from vastzone.core.progress import Progress, go_on
+from vastzone.core.say import say
+
 
 class Chain(NamedTuple):
     """A slot for each place of the evening, and new slots for what stood between."""
@@ -47,6 +50,37 @@ def best_chain(
     if forwards is not None:
         found.append(forwards)
     return min(reversed(found), key=_moves, default=None)
+
+
+def best_ring(
+    order: Sequence[int],
+    now: Mapping[int, int],
+    others: Sequence[int],
+    count: int,
+    progress: Progress | None = None,
+) -> Chain | None:
+    """The same where stepping on from the last slot goes to the first.  Raises Cancelled.
+
+    A chain may go past the end then.  Counted from another slot it does not: so every slot is
+    taken for the first once.
+    """
+    best: Chain | None = None
+    for first in range(count):
+        go_on(progress, say("Storing one behind the other"), first / count)
+        turned = {number: (slot - first) % count for number, slot in now.items()}
+        apart = [(slot - first) % count for slot in others]
+        chain = best_chain(order, turned, apart, count)
+        if chain is not None and (best is None or chain.moved < best.moved):
+            best = _turned_back(chain, first, count)
+    return best
+
+
+def _turned_back(chain: Chain, first: int, count: int) -> Chain:
+    slots = tuple((slot + first) % count for slot in chain.slots)
+    others = {}
+    for was, now in chain.others.items():
+        others[(was + first) % count] = (now + first) % count
+    return Chain(slots, others, chain.moved)
 
 
 def _moves(chain: Chain) -> int:

@@ -19,7 +19,7 @@ from vastzone.core.plan.refs import owner_place, setting_in
 from vastzone.core.progress import Progress
 from vastzone.core.say import say
 from vastzone.core.setlist.changes import presses_of_walk, stored_slots
-from vastzone.core.solve.chain import best_chain
+from vastzone.core.solve.chain import best_chain, best_ring
 from vastzone.core.solve.constraints import new_model, search
 
 HAIR = 1e-6
@@ -96,8 +96,8 @@ def best_storing(
     if not pairs:
         return Stored(now, now, None)
     chained = None
-    if len(orders) == 1 and not fixed and not _turns(device, orders[0], goes_round):
-        chained = _chained(device, orders[0], now)
+    if len(orders) == 1 and not fixed:
+        chained = _chained(device, orders[0], now, progress)
     repeats = any(len(set(order)) < len(order) for order in orders)
     if chained is not None and not repeats:
         return Stored(now, chained, None)
@@ -106,17 +106,17 @@ def best_storing(
     return Stored(now, without, chained if better else None)
 
 
-def _turns(device: Device, order: list[int], goes_round: bool) -> bool:
-    """Whether an evening may go past the last program to the first: where all are played."""
-    return goes_round and {program.number for program in device.programs} <= set(order)
-
-
-def _chained(device: Device, order: list[int], now: Storing) -> Storing | None:
+def _chained(
+    device: Device, order: list[int], now: Storing, progress: Progress | None
+) -> Storing | None:
     """Every program stored as often as it comes, one behind the other: one press a change."""
     own = {program.number: program.number for program in device.programs}
     others = [number for number in own if number not in set(order)]
     count = max(device.storage.slots, max(own, default=0) + 1)
-    chain = best_chain(order, own, others, count)
+    if device.storage.step == "goes round":
+        chain = best_ring(order, own, others, count, progress)
+    else:
+        chain = best_chain(order, own, others, count)
     if chain is None:
         return None
     presses = len(order) - 1
