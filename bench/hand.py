@@ -10,6 +10,7 @@ from PySide6.QtCore import QCoreApplication
 from bench.full_house import full_house
 from bench.shown import demo_window
 from bench.table import Row
+from bench.window import FRAME_MS
 from vastzone import demo
 from vastzone.app.theme.current import THEME
 from vastzone.app.window import Window
@@ -26,7 +27,6 @@ TIMES = 50
 MEDIAN_MS, LATE_MS = 33.0, 50.0
 THEME_MS, FULL_MS = 200.0, 100.0
 LATE = 0.95
-FRAME_MS = 1000 / 60
 Gesture = Callable[[], object]
 
 

@@ -29,17 +29,15 @@ class PlainCells(QStyledItemDelegate):
         index: QModelIndex | QPersistentModelIndex,
     ) -> None:
         """Paint one cell."""
-        cell = cast("Rows", index.model()).cell(index)
-        wraps = option.features & QStyleOptionViewItem.ViewItemFeature.WrapText
-        if cell is None or wraps or not _is_plain(cell):
+        cell = _plain_cell(option, index)
+        if cell is None:
             super().paint(painter, option, index)
             return
         rect, colours = option.rect, THEME.colours
         if option.state & QStyle.StateFlag.State_Selected:
             painter.fillRect(rect, QColor(colours.action_soft))
         face = cell.face or option.font
-        beside = grown(PADDING) + MARGIN
-        room = rect.adjusted(beside, 0, -beside, 0)
+        room = rect.adjusted(_beside(), 0, -_beside(), 0)
         painter.setFont(face)
         painter.setPen(QColor(cell.colour or colours.ink))
         painter.drawText(room, RIGHT if cell.right else LEFT, _cut(cell.text, face, room.width()))
@@ -48,14 +46,26 @@ class PlainCells(QStyledItemDelegate):
         self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> QSize:
         """The room of one cell: the style would ask the model for a dozen things of each."""
-        cell = cast("Rows", index.model()).cell(index)
-        wraps = option.features & QStyleOptionViewItem.ViewItemFeature.WrapText
-        if cell is None or wraps or not _is_plain(cell):
+        cell = _plain_cell(option, index)
+        if cell is None:
             return super().sizeHint(option, index)
         metrics = QFontMetrics(cell.face or option.font)
         wide = metrics.horizontalAdvance(printable(cell.text)) + 1
-        beside = grown(PADDING) + MARGIN
-        return QSize(wide + 2 * beside, metrics.height() + grown(ABOVE_AND_BELOW))
+        return QSize(wide + 2 * _beside(), metrics.height() + grown(ABOVE_AND_BELOW))
+
+
+def _plain_cell(
+    option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+) -> Cell | None:
+    """The cell at an index, where it holds words only, in one line."""
+    cell = cast("Rows", index.model()).cell(index)
+    wraps = option.features & QStyleOptionViewItem.ViewItemFeature.WrapText
+    return None if cell is None or wraps or not _is_plain(cell) else cell
+
+
+def _beside() -> int:
+    """Pixels of the screen on each side of the words."""
+    return grown(PADDING) + MARGIN
 
 
 def _is_plain(cell: Cell) -> bool:

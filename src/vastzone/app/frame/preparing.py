@@ -19,7 +19,7 @@ class Preparing(QObject):
 
     def __init__(self, view: QWidget, pages: Sequence[RefreshedPage]) -> None:
         super().__init__(view)
-        self._view, self._waiting = view, list(pages)
+        self._waiting = list(pages)
         self._timer = QTimer(self)
         self._timer.setInterval(REST_MS)
         self._timer.timeout.connect(self._next)
