@@ -5,19 +5,24 @@ between.  So held keys never hang; what cuts them is a device that changes its p
 """
 
 from collections.abc import Iterator, Mapping
-from types import MappingProxyType
 from typing import Literal, NamedTuple
 
-from vastzone.core.cache import derived, interned
-from vastzone.core.engine.compile import Compiled, compile_scene, control_tables, played
-from vastzone.core.engine.tables import Controls, Hearing, KeyId, Landing, Sending
-from vastzone.core.midi.controllers import SUSTAIN
+from vastzone.core.cache import derived
+from vastzone.core.engine.compile import Compiled, compile_scene, played
 from vastzone.core.plan.model.parts import Part
 from vastzone.core.plan.model.plan import Device, Plan, Scene
 from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.say import say
+from vastzone.core.setlist.left_behind import (
+    all_heard,
+    left_on,
+    moved,
+    rung,
+    sustained,
+    toggled,
+)
 from vastzone.core.text import listed
 
 Fate = Literal["sounds on", "cut", "runs on", "jumps", "waits"]
@@ -134,8 +139,8 @@ def _held_pedals(
     plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]
 ) -> Iterator[GoesOn]:
     """Parts that a sustain pedal holds and no longer reaches: held on until they are told else."""
-    then = _sustained(two)
-    for key, refs in _sustained(one).items():
+    then = sustained(two)
+    for key, refs in sustained(one).items():
         for ref in sorted(refs - then.get(key, frozenset())):
             owner, part = _part(plan, ref)
             if owner.id not in changing or owner.rings_on:
@@ -148,31 +153,9 @@ def _held_pedals(
                 )
 
 
-def _sustained(compiled: Compiled) -> dict[KeyId, frozenset[str]]:
-    """The parts that each sustain pedal holds."""
-    found: dict[KeyId, frozenset[str]] = {}
-    for table in control_tables(compiled):
-        found.update(_sustained_in(table))
-    return found
-
-
-@derived(4096, whole=True)
-def _sustained_in(table: Controls) -> Mapping[KeyId, frozenset[str]]:
-    found = {}
-    for key, sendings in table.items():
-        refs = set()
-        for sending in sendings:
-            for motion in sending.motions:
-                if motion.message == "controller" and motion.number == SUSTAIN:
-                    refs |= {hearing.ref for hearing in motion.hearings if hearing.is_part}
-        if refs:
-            found[key] = frozenset(refs)
-    return found
-
-
 def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
     """Loops that were started before the change: cut by it, or without anything to stop them."""
-    started, stops = _toggled(one), _toggled(two)
+    started, stops = toggled(one), toggled(two)
     for ref, notes in started.items():
         owner, part = _part(plan, ref)
         by = next(iter(notes.values()))
@@ -202,17 +185,17 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
 
 def _tails(plan: Plan, one: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
     """What pads struck last rings on, unless its device changes its program: told together."""
-    for device, rung in _rung(one).items():
+    for device, struck in rung(one).items():
         owner = lookup.device(plan, device)
         if device in changing and not owner.rings_on:
-            yield _cut_tails(owner, rung)
+            yield _cut_tails(owner, struck)
 
 
 @derived(1024)
-def _cut_tails(owner: Device, rung: tuple[tuple[str, str], ...]) -> GoesOn:
+def _cut_tails(owner: Device, struck: tuple[tuple[str, str], ...]) -> GoesOn:
     """The tails of a device that are cut: its parts, each with what struck it."""
-    names = listed((lookup.part(owner, thing_of(ref)).name for ref, _ in rung), 3)
-    ref, control = rung[0]
+    names = listed((lookup.part(owner, thing_of(ref)).name for ref, _ in struck), 3)
+    ref, control = struck[0]
     return GoesOn(
         "cut",
         ref,
@@ -226,37 +209,12 @@ def _cut_tails(owner: Device, rung: tuple[tuple[str, str], ...]) -> GoesOn:
     )
 
 
-def _rung(compiled: Compiled) -> dict[str, tuple[tuple[str, str], ...]]:
-    """What controls strike that rings on, by device: each part with its first control."""
-    by_device: dict[str, dict[str, str]] = {}
-    for table in control_tables(compiled):
-        for ref, control in _rung_in(table).items():
-            by_device.setdefault(device_of(ref), {}).setdefault(ref, control)
-    return {device: interned(tuple(parts.items())) for device, parts in by_device.items()}
-
-
-@derived(4096, whole=True)
-def _rung_in(table: Controls) -> Mapping[str, str]:
-    found: dict[str, str] = {}
-    for (control, _), sendings in table.items():
-        for landing in _landings(sendings):
-            if landing.part.trigger != "toggle":
-                found.setdefault(landing.ref, control)
-    return found
-
-
-def _landings(sendings: tuple[Sending, ...]) -> Iterator[Landing]:
-    for sending in sendings:
-        for emission in sending.notes:
-            yield from emission.landings
-
-
 def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
     """What a toggle left on, and nothing in the next song moves or begins with."""
     begun = {start.target for start in two.scene.starts} if two.scene is not None else set()
-    moved = _all_heard(two)
-    for ref, (control, name) in _left_on(one).items():
-        if ref in begun or ref in moved or device_of(ref) in changing:
+    heard = all_heard(two)
+    for ref, (control, name) in left_on(one).items():
+        if ref in begun or ref in heard or device_of(ref) in changing:
             continue
         yield GoesOn(
             "runs on",
@@ -267,71 +225,6 @@ def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterato
             ),
             say("switch it off before the change, or let the song begin with it off"),
         )
-
-
-def _left_on(compiled: Compiled) -> dict[str, tuple[str, str]]:
-    """The targets that a toggle may leave on, each with its first control and its name."""
-    found: dict[str, tuple[str, str]] = {}
-    for table in control_tables(compiled):
-        for ref, left in _left_on_in(table).items():
-            found.setdefault(ref, left)
-    return found
-
-
-@derived(4096, whole=True)
-def _left_on_in(table: Controls) -> Mapping[str, tuple[str, str]]:
-    found: dict[str, tuple[str, str]] = {}
-    for (control, _), sendings in table.items():
-        for sending, hearing in _heard(sendings):
-            target = hearing.target
-            if target is None or target.sweeps:
-                continue
-            if sending.send.mode == "toggle" or target.mode == "toggle":
-                found.setdefault(hearing.ref, (control, target.name))
-    return found
-
-
-def _all_heard(compiled: Compiled) -> frozenset[str]:
-    """Everything that some control moves."""
-    every: set[str] = set()
-    for table in control_tables(compiled):
-        every |= _heard_in(table)
-    return frozenset(every)
-
-
-@derived(4096, whole=True)
-def _heard_in(table: Controls) -> frozenset[str]:
-    heard: set[str] = set()
-    for sendings in table.values():
-        heard.update(hearing.ref for _, hearing in _heard(sendings))
-    return frozenset(heard)
-
-
-def _heard(sendings: tuple[Sending, ...]) -> Iterator[tuple[Sending, Hearing]]:
-    """Everything that hears what a control moves."""
-    for sending in sendings:
-        for motion in sending.motions:
-            for hearing in motion.hearings:
-                yield sending, hearing
-
-
-def _toggled(compiled: Compiled) -> dict[str, dict[int, str]]:
-    """The loops that controls start and stop: part, then note, then control."""
-    found: dict[str, dict[int, str]] = {}
-    for table in control_tables(compiled):
-        for (loop, note), ref in _toggled_in(table).items():
-            found.setdefault(loop, {}).setdefault(note, ref)
-    return found
-
-
-@derived(4096, whole=True)
-def _toggled_in(table: Controls) -> Mapping[tuple[str, int], str]:
-    found: dict[tuple[str, int], str] = {}
-    for (ref, _), sendings in table.items():
-        for landing in _landings(sendings):
-            if landing.part.trigger == "toggle":
-                found.setdefault((landing.ref, landing.note), ref)
-    return found
 
 
 def _stops_loops(compiled: Compiled, device: str) -> bool:
@@ -346,7 +239,7 @@ def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
 
     They moved something else before, or the song begins with a value of its own: it jumps or waits.
     """
-    before, after = _moved(one), _moved(two)
+    before, after = moved(one), moved(two)
     begun = {start.target for start in two.scene.starts} if two.scene is not None else set()
     for (ref, bank), targets in after.items():
         owner = lookup.device(plan, device_of(ref))
@@ -385,24 +278,3 @@ def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
                     ),
                     say("let {name} wait for pick-up, or move it by an endless knob", name=name),
                 )
-
-
-def _moved(compiled: Compiled) -> dict[KeyId, Mapping[str, str]]:
-    """The targets that each control sweeps, with how each is taken over."""
-    found: dict[KeyId, Mapping[str, str]] = {}
-    for table in control_tables(compiled):
-        found.update(_moved_in(table))
-    return found
-
-
-@derived(4096, whole=True)
-def _moved_in(table: Controls) -> Mapping[KeyId, Mapping[str, str]]:
-    found = {}
-    for key, sendings in table.items():
-        swept = {}
-        for _, hearing in _heard(sendings):
-            if hearing.target is not None and hearing.target.sweeps:
-                swept[hearing.ref] = hearing.target.takeover
-        if swept:
-            found[key] = MappingProxyType(swept)
-    return found

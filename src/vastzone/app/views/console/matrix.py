@@ -99,14 +99,9 @@ class MatrixCanvas(Drawn):
 
     def cell(self, common: int, line: int) -> QRectF:
         """The place of a crossing by its column and line."""
-        wide, high = self._cell_size()
-        return QRectF(LEFT + common * wide, HEAD + line * high, wide, high)
-
-    def _cell_size(self) -> tuple[float, float]:
-        """The width and height of every crossing."""
         wide = (self.width() - LEFT - 16) / max(1, len(self.commons))
         high = (self.height() - HEAD - 6) / max(1, self._bench.circuit.lines)
-        return wide, high
+        return QRectF(LEFT + common * wide, HEAD + line * high, wide, high)
 
     def contact_at(self, x: float, y: float) -> int:
         """The contact at a point; −1 for none."""
