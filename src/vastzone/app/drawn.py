@@ -1,6 +1,6 @@
 """Widgets that paint by themselves: they think in pixels of 100 % and grow with the text."""
 
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PySide6.QtGui import (
@@ -161,16 +161,23 @@ _IN_PIXMAPS: list[Words] = []
 
 def note_words(painter: QPainter, room: QRectF, words: str, is_cut: bool = False) -> None:
     """Keep words that are painted in a room: to be read out, and for a tip where they are cut."""
-    picture = painter.device()
-    place, zoom = painter.transform().mapRect(room), THEME.zoom
+    picture, place = painter.device(), _place_of(painter, room)
     if isinstance(picture, Drawn):
-        own = (place.x() / zoom, place.y() / zoom, place.width() / zoom, place.height() / zoom)
+        zoom = THEME.zoom
+        left, top, wide, high = place
+        own = place if zoom == 1 else (left / zoom, top / zoom, wide / zoom, high / zoom)
         picture.said.append((own, words))
         if is_cut:
             picture.cut[own] = words
     elif isinstance(picture, QPixmap):
-        own = (place.x(), place.y(), place.width(), place.height())
-        _IN_PIXMAPS.append(Words(own, words, is_cut))
+        _IN_PIXMAPS.append(Words(place, words, is_cut))
+
+
+def _place_of(painter: QPainter, room: QRectF) -> Place:
+    """Where a room is on what a painter paints on."""
+    moved = painter.transform()
+    place = room if moved.isIdentity() else moved.mapRect(room)
+    return cast(Place, place.getRect())
 
 
 def words_in_pixmaps() -> list[Words]:

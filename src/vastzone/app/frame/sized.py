@@ -5,12 +5,11 @@ from typing import Literal
 from PySide6.QtWidgets import QWidget
 
 from vastzone.app.drawn import grown
-from vastzone.core.say import say
 
 Bound = Literal[
     "FixedWidth", "FixedHeight", "MinimumWidth", "MinimumHeight", "MaximumWidth", "MaximumHeight"
 ]
-_MARK = say("at 100 % ")
+_MARK = "at 100 % "
 
 
 def bound(widget: QWidget, which: Bound, pixels: int) -> None:

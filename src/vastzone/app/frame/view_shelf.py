@@ -23,19 +23,21 @@ class ViewShelf(QScrollArea):
     @property
     def current(self) -> QWidget:
         """The view that is shown."""
-        return self._stack.currentWidget()
+        view = self._stack.current
+        assert view is not None, "there is always a view"
+        return view
 
     def add(self, view: QWidget) -> None:
         """One more view, behind the one that is shown."""
         self._views.append(view)
-        self._stack.addWidget(view)
+        self._stack.add(view)
 
     def show_view(self, view: QWidget) -> None:
         """Show a view from where it begins."""
-        if self._stack.indexOf(view) < 0:
-            self._stack.addWidget(view)
+        if not self._stack.holds(view):
+            self._stack.add(view)
             bound_anew(view)
-        self._stack.setCurrentWidget(view)
+        self._stack.show_page(view)
         self.begin_at_the_top()
 
     def begin_at_the_top(self) -> None:
@@ -49,8 +51,8 @@ class ViewShelf(QScrollArea):
         Dressing all that was ever shown takes several times as long.
         """
         for view in self._views:
-            if view is not self.current and self._stack.indexOf(view) >= 0:
-                self._stack.removeWidget(view)
+            if view is not self.current and self._stack.holds(view):
+                self._stack.remove(view)
                 view.setParent(self._aside)
 
     def setFocus(self, reason: Qt.FocusReason = Qt.FocusReason.OtherFocusReason) -> None:

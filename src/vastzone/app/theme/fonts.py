@@ -17,13 +17,18 @@ def load() -> None:
 
 
 def font(pixels: float, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
-    """The family at a size in pixels."""
-    qfont = QFont(FAMILY)
-    qfont.setPixelSize(max(8, round(pixels)))
-    qfont.setWeight(weight)
-    return qfont
+    """The family at a size in pixels; it is shared, and must not be changed."""
+    return _made(max(8, round(pixels)), weight)
 
 
 def bold(pixels: float) -> QFont:
     """The family's semi-bold cut."""
     return font(pixels, QFont.Weight.DemiBold)
+
+
+@cache
+def _made(pixels: int, weight: QFont.Weight) -> QFont:
+    qfont = QFont(FAMILY)
+    qfont.setPixelSize(pixels)
+    qfont.setWeight(weight)
+    return qfont

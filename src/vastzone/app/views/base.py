@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QWidget
 
+from vastzone.app.frame.first_stop import first_stop
 from vastzone.app.theme.current import THEME
 from vastzone.desk.session import Desk
 
@@ -43,7 +44,7 @@ class View(QWidget):
         self.attend()
         lead = self.lead
         if lead is None or not lead.isVisible():
-            lead = next((child for child in self.findChildren(QWidget) if _takes(child)), self)
+            lead = first_stop(self)
         QWidget.setFocus(lead, reason)
 
     def attend(self) -> None:
@@ -59,9 +60,3 @@ class View(QWidget):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         raise NotImplementedError
-
-
-def _takes(widget: QWidget) -> bool:
-    """Whether a widget takes the focus by Tab now."""
-    takes = bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus)
-    return takes and widget.isVisible() and widget.isEnabled()

@@ -1,5 +1,7 @@
 """What drawn views share: a line of text cut to its room, and the tag of a part or target."""
 
+from functools import lru_cache
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
 
@@ -19,18 +21,24 @@ def text(
     align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignLeft,
 ) -> float:
     """One line, cut to its room; the width that it takes."""
-    metrics = QFontMetricsF(face)
     painter.setFont(face)
     painter.setPen(QColor(colour))
     whole = one_line(words)
-    wide, room = metrics.horizontalAdvance(whole), max(0.0, rect.width())
-    shown = whole
-    if wide > room:
-        shown = metrics.elidedText(whole, Qt.TextElideMode.ElideRight, room)
-        wide = metrics.horizontalAdvance(shown)
+    shown, wide = _fitted(whole, face, max(0.0, rect.width()))
     note_words(painter, rect, whole, shown != whole)
     painter.drawText(rect, align | Qt.AlignmentFlag.AlignVCenter, shown)
     return wide
+
+
+@lru_cache(maxsize=4096)
+def _fitted(words: str, face: QFont, room: float) -> tuple[str, float]:
+    """Words cut to a room, and the width that they take."""
+    metrics = QFontMetricsF(face)
+    wide = metrics.horizontalAdvance(words)
+    if wide <= room:
+        return words, wide
+    shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, room)
+    return shown, metrics.horizontalAdvance(shown)
 
 
 def tag_colour(index: int | None) -> QColor:

@@ -90,7 +90,7 @@ class CardsView(View):
         self._stack = Stack()
         self.sheets = SheetsPage(self.desk)
         for page in (self.page, self.dial, self.changes, self.sheets, self._empty):
-            self._stack.addWidget(page)
+            self._stack.add(page)
         row.addWidget(self._left)
         row.addWidget(self._stack, 1)
         return row
@@ -273,7 +273,7 @@ class CardsView(View):
         elif page == 3:
             self.sheets.refresh()
         nothing = page == 0 and (one is None or not one.lines)
-        self._stack.setCurrentIndex(EMPTY if nothing or (page == 1 and not shown) else page)
+        self._stack.show_at(EMPTY if nothing or (page == 1 and not shown) else page)
 
     def _say_empty(self) -> None:
         if not self.desk.planned.devices:

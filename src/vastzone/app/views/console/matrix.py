@@ -1,7 +1,11 @@
 """The scan matrix: note lines across commons, each crossing with its key."""
 
-from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QFont, QMouseEvent, QPainter, QPaintEvent, QPen
+from collections import defaultdict
+from collections.abc import Hashable
+from typing import NamedTuple
+
+from PySide6.QtCore import QLineF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy
 
 from vastzone.app.drawn import Drawn, grown_size, with_words
@@ -22,6 +26,17 @@ LEFT, HEAD = 34.0, 34.0
 SLOW_MS = 90
 
 
+class Cell(NamedTuple):
+    """A crossing as it is laid out."""
+
+    place: QRectF
+    pin: int
+    line: int
+    contact: int
+    """Its index in the circuit; −1 where there is none."""
+    name: str
+
+
 class MatrixCanvas(Drawn):
     """Point at a crossing and its key lights; crossings that read as closed are filled."""
 
@@ -32,6 +47,7 @@ class MatrixCanvas(Drawn):
         self._bench = bench
         self.scanned: tuple[Moment, ...] = ()
         self.moment = -1
+        self._laid: tuple[Hashable, tuple[Cell, ...]] | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(SLOW_MS)
         self._timer.timeout.connect(self._next)
@@ -131,17 +147,18 @@ class MatrixCanvas(Drawn):
         self._heads(painter, driven)
         colours = bench.console.colours
         size = max(8, min(c.text_px - 4, int(self.cell(0, 0).height() * 0.66)))
-        face, commons = font(size), self.commons
+        face = font(size)
         for line in range(circuit.lines):
             first = self.cell(0, line)
             swatch = QRectF(16, first.center().y() - 4, 9, 9)
             paint_swatch(painter, swatch, colours[line % len(colours)] if colours else "")
             number = QRectF(0, first.top(), 14, first.height())
             text(painter, number, str(line + 1), c.muted, face, Qt.AlignmentFlag.AlignRight)
-            for column, pin in enumerate(commons):
-                place = first.translated(column * first.width(), 0)
-                is_driven = driven is not None and driven.common == pin
-                self._paint_cell(painter, place, pin, line, (pin, line) in closed, is_driven, face)
+        fills = self._paint_cells(painter, closed, driven.common if driven is not None else -1)
+        for cell, fill in fills:
+            if cell.contact >= 0 and cell.place.width() > 21:
+                ink = legible(c.ink, fill)
+                text(painter, cell.place, cell.name, ink, face, Qt.AlignmentFlag.AlignHCenter)
         painter.end()
 
     def elements(self) -> list[Element]:
@@ -196,29 +213,45 @@ class MatrixCanvas(Drawn):
                     )
                 begun = column + 1
 
-    def _paint_cell(
-        self,
-        painter: QPainter,
-        place: QRectF,
-        pin: int,
-        line: int,
-        closed: bool,
-        driven: bool,
-        face: QFont,
-    ) -> None:
-        bench, colours, index = self._bench, THEME.colours, self.contact_of(pin, line)
-        cell = place.adjusted(0.5, 0.5, -0.5, -0.5)
-        here = index >= 0 and index == bench.at
-        pen = QColor(colours.action) if here else QColor(colours.line)
-        painter.setPen(QPen(pen, 2.2 if here else 0.7))
-        fill = self._fill_of(index, pin, closed, driven)
-        painter.setBrush(fill)
-        painter.drawRect(cell)
-        if closed and bench.held and index not in bench.held:  # a ghost: crossed out
-            painter.drawLine(cell.bottomLeft(), cell.topRight())
-        if index >= 0 and cell.width() > 20:
-            ink = legible(colours.ink, fill)
-            text(painter, cell, self._name(index), ink, face, Qt.AlignmentFlag.AlignHCenter)
+    def _cells(self) -> tuple[Cell, ...]:
+        """Every crossing with its place and name, line by line; laid out once for each size."""
+        circuit, commons = self._bench.circuit, self.commons
+        laid = (self._bench.owner, tuple(commons), self.width(), self.height())
+        if self._laid is not None and self._laid[0] == laid:
+            return self._laid[1]
+        cells = []
+        for line in range(circuit.lines):
+            for column, pin in enumerate(commons):
+                contact = self.contact_of(pin, line)
+                place = self.cell(column, line).adjusted(0.5, 0.5, -0.5, -0.5)
+                cells.append(Cell(place, pin, line, contact, self._name(contact)))
+        self._laid = laid, tuple(cells)
+        return self._laid[1]
+
+    def _paint_cells(
+        self, painter: QPainter, closed: set[tuple[int, int]], driven: int
+    ) -> list[tuple[Cell, QColor]]:
+        """Paint every crossing without its name; the crossings with what they are filled with."""
+        bench, line_colour = self._bench, QColor(THEME.colours.line)
+        fills, alike, ghosts = [], defaultdict[int, list[QRectF]](list), []
+        for cell in self._cells():
+            is_closed = (cell.pin, cell.line) in closed
+            fill = self._fill_of(cell.contact, cell.pin, is_closed, driven == cell.pin)
+            fills.append((cell, fill))
+            alike[fill.rgba()].append(cell.place)
+            if is_closed and bench.held and cell.contact not in bench.held:
+                ghosts.append(QLineF(cell.place.bottomLeft(), cell.place.topRight()))
+        painter.setPen(QPen(line_colour, 0.7))
+        for colour, places in alike.items():
+            painter.setBrush(QColor.fromRgba(colour))
+            painter.drawRects(places)
+        painter.drawLines(ghosts)  # crossed out
+        painter.setPen(QPen(QColor(THEME.colours.action), 2.2))
+        for cell, fill in fills:
+            if cell.contact >= 0 and cell.contact == bench.at:
+                painter.setBrush(fill)
+                painter.drawRect(cell.place)
+        return fills
 
     def _fill_of(self, index: int, pin: int, closed: bool, driven: bool) -> QColor:
         """What a crossing is filled with: read as closed, driven, without a contact, or plain."""
@@ -236,6 +269,8 @@ class MatrixCanvas(Drawn):
 
     def _name(self, index: int) -> str:
         bench = self._bench
+        if index < 0:
+            return ""
         contact = bench.circuit.contacts[index]
         part = bench.circuit.parts[contact.block]
         if part.block.keybed and bench.owner is not None:

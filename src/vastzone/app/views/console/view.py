@@ -97,7 +97,7 @@ class ConsoleView(View):
             self.pistons,
             self.empty,
         ):
-            self._stack.addWidget(page)
+            self._stack.add(page)
         outer.addWidget(self._stack, 1)
         self.bench.pointed.connect(lambda _: self._tell())
         self.bench.held_changed.connect(self._tell)
@@ -142,7 +142,7 @@ class ConsoleView(View):
         """Show the plan as it is now."""
         owner = self.bench.owner
         if owner is None:
-            self._stack.setCurrentWidget(self.empty)
+            self._stack.show_page(self.empty)
             self.empty.button.setVisible(self._first() is not None)
             return
         self._follow_selection()
@@ -152,7 +152,7 @@ class ConsoleView(View):
         self.bench.held = {item for item in self.bench.held if item < len(circuit.contacts)}
         self._offer()
         page = self._pages.checkedId()
-        self._stack.setCurrentIndex(page)
+        self._stack.show_at(page)
         pages: dict[str, RefreshedPage] = {
             "Couplers": self.couplers,
             "Pistons": self.pistons,

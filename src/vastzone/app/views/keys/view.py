@@ -49,8 +49,8 @@ class KeysView(View):
         self._empty.setProperty("role", "muted")
         self._empty.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._stack = Stack()
-        self._stack.addWidget(self._scroll)
-        self._stack.addWidget(self._empty)
+        self._stack.add(self._scroll)
+        self._stack.add(self._empty)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -65,7 +65,7 @@ class KeysView(View):
     def refresh(self) -> None:
         """Show the plan as it is now."""
         has_keys = bool(lookup.keybeds(self._desk.plan))
-        self._stack.setCurrentIndex(0 if has_keys else 1)
+        self._stack.show_at(0 if has_keys else 1)
         self.lead = self.canvas if has_keys else self._empty
         self.canvas.rebuild()
         self.pointer.show_hit(None)

@@ -106,8 +106,8 @@ class DelayPage(QWidget):
         line.addWidget(self.what_if, 1)
         line.addWidget(self.keep)
         self._stack = Stack()
-        self._stack.addWidget(self.bars)
-        self._stack.addWidget(self.late)
+        self._stack.add(self.bars)
+        self._stack.add(self.late)
         for widget in (self.player, self.by, self.metres, self._unit):
             below.addWidget(widget)
         below.addStretch()
@@ -173,7 +173,7 @@ class DelayPage(QWidget):
         fingers = self.fingers.value()
         paths = crowded_paths(compiled, fingers) if fingers > 1 else delay_paths(compiled)
         self.bars.show_bars(bars(plan, paths))
-        self._stack.setCurrentWidget(self.bars)
+        self._stack.show_page(self.bars)
         self.keep.setEnabled(tried is not None and tried.keeps and self.what_if.currentIndex() > 0)
         self._tell()
 
@@ -252,7 +252,7 @@ class DelayPage(QWidget):
             )
             rows.append(row_of(cells))
         self.late.show_rows(rows)
-        self._stack.setCurrentWidget(self.late if rows else self.bars)
+        self._stack.show_page(self.late if rows else self.bars)
         self.words.setText(
             say(
                 "{name}: {notes}, {mean_ms:.1f} ms on average, {worst_ms:.1f} at worst, "

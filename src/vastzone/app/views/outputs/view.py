@@ -85,7 +85,7 @@ class OutputsView(View):
             self.packing,
             self.without,
         ):
-            self._stack.addWidget(widget)
+            self._stack.add(widget)
         outer.addWidget(self._stack, 1)
         self.lead = self.sounds.grid
         Preparing(self, self._every)
@@ -104,7 +104,7 @@ class OutputsView(View):
         page = self._pages.checkedId()
         self.paper.setVisible(PAGES[page] in PRINTED)
         self.paper.setIcon(icon("printer", THEME.colours.ink, 18))
-        self._stack.setCurrentIndex(page)
+        self._stack.show_at(page)
         self._every[page].refresh()
 
     def _lay_out(self) -> None:

@@ -90,7 +90,7 @@ class PadsView(View):
             self._page(_scrolled(self.inputs), self.fit),
         )
         for page in (*drawn, self.strikes, self._empty):
-            self._stack.addWidget(page)
+            self._stack.add(page)
         box.addWidget(self._stack, 1)
         self.line = Elided("muted", self.canvas)
         self.line.setContentsMargins(16, 3, 16, 7)
@@ -206,13 +206,13 @@ class PadsView(View):
         owner, page = self.owner, self._pages.checkedId()
         self._show_bar(owner, page)
         if page == 2:
-            self._stack.setCurrentIndex(2)
+            self._stack.show_at(2)
         elif page == 1:
             self._show_inputs()
         elif owner is None:
-            self._stack.setCurrentIndex(3)
+            self._stack.show_at(3)
         else:
-            self._stack.setCurrentIndex(0)
+            self._stack.show_at(0)
             self._fill_programs(owner)
             bank = min(self.canvas.bank, max(fills.banks_of(owner), default=1))
             self._fill_banks(owner, bank)
@@ -234,7 +234,7 @@ class PadsView(View):
     def _show_inputs(self) -> None:
         self.inputs.rebuild()
         self.fit.refresh()
-        self._stack.setCurrentIndex(1 if self.inputs.sockets else 3)
+        self._stack.show_at(1 if self.inputs.sockets else 3)
         if self.inputs.sockets and self.isVisible():
             self.inputs.setFocus()
 

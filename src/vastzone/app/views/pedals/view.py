@@ -90,7 +90,7 @@ class PedalsView(View):
             self.numbers,
             empty,
         ):
-            self._stack.addWidget(page)
+            self._stack.add(page)
         outer.addWidget(self._stack, 1)
         self._frame = QTimer(self)
         self._frame.setInterval(FRAME_MS)
@@ -135,7 +135,7 @@ class PedalsView(View):
         self.canvas.rebuild()
         self._offer_banks()
         page = self._pages.checkedId()
-        self._stack.setCurrentIndex(page if page or self.canvas.tiles else len(PAGES))
+        self._stack.show_at(page if page or self.canvas.tiles else len(PAGES))
         pages: dict[str, RefreshedPage] = {
             "Jacks": self.jacks,
             "Motion": self.motion,

@@ -56,7 +56,7 @@ class ProveView(View):
         box.addLayout(self._bar())
         self._stack = Stack()
         for page in (self.causes, self._good, self.walk, self.log, self._no_log):
-            self._stack.addWidget(page)
+            self._stack.add(page)
         box.addWidget(self._stack, 1)
 
     def _bar(self) -> QHBoxLayout:
@@ -83,12 +83,12 @@ class ProveView(View):
         if page == 0:
             self._show_causes()
         elif page == 1:
-            self._stack.setCurrentWidget(self.walk)
+            self._stack.show_page(self.walk)
             self.walk.begin_button.setEnabled(self.desk.proof is not None)
             self.walk.setFocus()
         else:
             self._show_log()
-            self._stack.setCurrentWidget(self.log if self.desk.plan.log else self._no_log)
+            self._stack.show_page(self.log if self.desk.plan.log else self._no_log)
 
     def _words(self) -> str:
         desk = self.desk
@@ -109,7 +109,7 @@ class ProveView(View):
         self._theme = THEME.name
         if causes:
             self.causes.show_causes(causes, anew)
-            self._stack.setCurrentWidget(self.causes)
+            self._stack.show_page(self.causes)
             return
         if self.desk.proof is None:
             self._good.tell(
@@ -123,7 +123,7 @@ class ProveView(View):
                     "Every key and control of every scene was simulated and plays what you wished."
                 ),
             )
-        self._stack.setCurrentWidget(self._good)
+        self._stack.show_page(self._good)
 
     def _recorded(self) -> None:
         self.pages[2].setChecked(True)

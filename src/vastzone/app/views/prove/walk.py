@@ -47,8 +47,8 @@ class WalkPage(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(say("Walk-through"))
         self._stack = Stack()
-        self._stack.addWidget(self._start_page())
-        self._stack.addWidget(self._asking_page())
+        self._stack.add(self._start_page())
+        self._stack.add(self._asking_page())
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self._stack)
@@ -173,7 +173,7 @@ class WalkPage(QWidget):
 
     def show_start(self) -> None:
         """The page from which a walk-through begins."""
-        self._stack.setCurrentIndex(0)
+        self._stack.show_at(0)
 
     def begin(self) -> None:
         """Start asking."""
@@ -184,7 +184,7 @@ class WalkPage(QWidget):
         only = (scene.id,) if scene and self.scope.currentData() == "one" else ()
         self.walk = Walk(asks(self._desk.plan, proof, only), self.by_ear.isChecked())
         self.walk.changed.connect(self.show_walk)
-        self._stack.setCurrentIndex(1)
+        self._stack.show_at(1)
         self.show_walk()
         self.setFocus()
 
@@ -310,7 +310,7 @@ class WalkPage(QWidget):
         if walk is None:
             return
         self.walk = None
-        self._stack.setCurrentIndex(0)
+        self._stack.show_at(0)
         tested = say_many(
             "{count} strike", "{count} strikes", walk.count("pass") + walk.count("fail")
         )

@@ -84,8 +84,8 @@ class RigView(View):
         rig.addWidget(self._empty, 1)
         rig.addWidget(self.line)
         self._stack = Stack()
-        self._stack.addWidget(whole)
-        self._stack.addWidget(self.device_page)
+        self._stack.add(whole)
+        self._stack.add(self.device_page)
         box.addLayout(bar)
         box.addWidget(self._stack, 1)
         self.canvas.told.connect(self._tell)
@@ -100,7 +100,7 @@ class RigView(View):
 
     def _turn(self) -> None:
         page = self._pages.checkedId()
-        self._stack.setCurrentIndex(page)
+        self._stack.show_at(page)
         self.device_page.bar.setVisible(bool(page))
         self._what.setVisible(not page)
         self.add.setVisible(not page)

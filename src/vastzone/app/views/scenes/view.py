@@ -71,7 +71,7 @@ class ScenesView(View):
             self.rehearse,
             self.empty,
         ):
-            self._stack.addWidget(page)
+            self._stack.add(page)
         outer.addWidget(self._stack, 1)
         self.lead = self.evening.ribbon
 
@@ -87,10 +87,10 @@ class ScenesView(View):
         """Show the plan as it is now."""
         self.show_stage.setEnabled(bool(self.desk.plan.scenes))
         if not self.desk.plan.scenes:
-            self._stack.setCurrentWidget(self.empty)
+            self._stack.show_page(self.empty)
             return
         page = self._pages.checkedId()
-        self._stack.setCurrentIndex(page)
+        self._stack.show_at(page)
         one = self.evening.setlist
         if PAGES[page] == "Evening":
             self.evening.refresh()
