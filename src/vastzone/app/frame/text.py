@@ -4,7 +4,7 @@ from collections.abc import Callable
 from html import escape
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 
@@ -12,11 +12,16 @@ from vastzone.core.text import breakable, printable
 
 
 class Label(QLabel):
-    """A label of plain text."""
+    """A label of plain text.
+
+    It knows its heights at the widths it was asked for: a page asks several times while it is
+    laid out, and breaking words into lines takes long.
+    """
 
     def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._said = ""
+        self._heights: dict[int, int] = {}
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
 
@@ -25,11 +30,28 @@ class Label(QLabel):
         self._said = text
         if self.textFormat() is Qt.TextFormat.PlainText:
             text = breakable(printable(text, keep="\n"))
+        self._heights.clear()
         super().setText(text)
 
     def text(self) -> str:
         """What it says."""
         return self._said
+
+    def setWordWrap(self, on: bool) -> None:
+        """Break what is longer than a line."""
+        self._heights.clear()
+        super().setWordWrap(on)
+
+    def heightForWidth(self, wide: int) -> int:
+        """How high it is at a width."""
+        if wide not in self._heights:
+            self._heights[wide] = super().heightForWidth(wide)
+        return self._heights[wide]
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Measure anew with other letters or margins."""
+        self._heights.clear()
+        super().changeEvent(event)
 
 
 class Button(QPushButton):
