@@ -187,11 +187,12 @@ def device_change(
     plan: Plan, device: Device, before: Scene | None, after: Scene
 ) -> DeviceChange | None:
     """How one device gets to its program; None where it stays, or has none."""
+    new = lookup.program_numbers(plan, after).get(device.id)
+    old = lookup.program_numbers(plan, before).get(device.id) if before is not None else None
+    if new is None or old == new or (old is None and new == device.programs[0].number):
+        return None
     here = arriving(plan, after, device)
     if here is None:
-        return None
-    old = lookup.program_number(before, device) if before is not None else None
-    if old == here.number or (old is None and here.number == device.programs[0].number):
         return None
     price = price_of(device, old, here)
     what = f"{program_words(device, here.number)} {lookup.program(device, here.number).name}"

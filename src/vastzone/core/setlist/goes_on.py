@@ -15,14 +15,7 @@ from vastzone.core.plan.queries import lookup
 from vastzone.core.plan.queries.capabilities import control_ability
 from vastzone.core.plan.refs import device_of, read_ref, thing_of
 from vastzone.core.say import say
-from vastzone.core.setlist.left_behind import (
-    all_heard,
-    left_on,
-    moved,
-    rung,
-    sustained,
-    toggled,
-)
+from vastzone.core.setlist.left_behind import Left, left_behind
 from vastzone.core.text import listed
 
 Fate = Literal["sounds on", "cut", "runs on", "jumps", "waits"]
@@ -52,19 +45,27 @@ class GoesOn(NamedTuple):
 def goes_on(plan: Plan, before: Scene, after: Scene) -> tuple[GoesOn, ...]:
     """Everything that goes on, is cut, jumps or waits over a change of song."""
     one, two = compile_scene(plan, before), compile_scene(plan, after)
-    changing = frozenset(
-        device.id
-        for device in plan.devices
-        if lookup.program_number(before, device) != lookup.program_number(after, device)
-    )
+    was, will = left_behind(one), left_behind(two)
+    begun = frozenset(start.target for start in after.starts)
+    changing = _changing(plan, before, after)
     return (
         *_held_keys(plan, one, two, changing),
-        *_held_pedals(plan, one, two, changing),
-        *_tails(plan, one, changing),
-        *_loops(plan, one, two, changing),
-        *_switched(one, two, changing),
-        *_standing(plan, one, two),
+        *_held_pedals(plan, was, will, changing),
+        *_tails(plan, was, changing),
+        *_loops(plan, was, will, two, changing),
+        *_switched(was, will, begun, changing),
+        *_standing(plan, was, will, begun),
     )
+
+
+def _changing(plan: Plan, before: Scene, after: Scene) -> frozenset[str]:
+    """The devices that change their programs."""
+    old = lookup.program_numbers(plan, before)
+    changing = []
+    for device, number in lookup.program_numbers(plan, after).items():
+        if old[device] != number:
+            changing.append(device)
+    return frozenset(changing)
 
 
 def is_seamless(plan: Plan, before: Scene, after: Scene) -> bool:
@@ -135,13 +136,10 @@ def _rings(
     )
 
 
-def _held_pedals(
-    plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]
-) -> Iterator[GoesOn]:
+def _held_pedals(plan: Plan, was: Left, will: Left, changing: frozenset[str]) -> Iterator[GoesOn]:
     """Parts that a sustain pedal holds and no longer reaches: held on until they are told else."""
-    then = sustained(two)
-    for key, refs in sustained(one).items():
-        for ref in sorted(refs - then.get(key, frozenset())):
+    for key, refs in was.sustained.items():
+        for ref in sorted(refs - will.sustained.get(key, frozenset())):
             owner, part = _part(plan, ref)
             if owner.id not in changing or owner.rings_on:
                 yield GoesOn(
@@ -153,10 +151,11 @@ def _held_pedals(
                 )
 
 
-def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
+def _loops(
+    plan: Plan, was: Left, will: Left, two: Compiled, changing: frozenset[str]
+) -> Iterator[GoesOn]:
     """Loops that were started before the change: cut by it, or without anything to stop them."""
-    started, stops = toggled(one), toggled(two)
-    for ref, notes in started.items():
+    for ref, notes in was.toggled.items():
         owner, part = _part(plan, ref)
         by = next(iter(notes.values()))
         if owner.id in changing and not owner.rings_on:
@@ -172,7 +171,7 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
                 say("let {owner} ring on", owner=owner.name),
             )
             continue
-        left = [note for note in notes if note not in stops.get(ref, {})]
+        left = [note for note in notes if note not in will.toggled.get(ref, {})]
         if left and not _stops_loops(two, owner.id):
             yield GoesOn(
                 "runs on",
@@ -183,9 +182,9 @@ def _loops(plan: Plan, one: Compiled, two: Compiled, changing: frozenset[str]) -
             )
 
 
-def _tails(plan: Plan, one: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
+def _tails(plan: Plan, was: Left, changing: frozenset[str]) -> Iterator[GoesOn]:
     """What pads struck last rings on, unless its device changes its program: told together."""
-    for device, struck in rung(one).items():
+    for device, struck in was.rung.items():
         owner = lookup.device(plan, device)
         if device in changing and not owner.rings_on:
             yield _cut_tails(owner, struck)
@@ -209,12 +208,12 @@ def _cut_tails(owner: Device, struck: tuple[tuple[str, str], ...]) -> GoesOn:
     )
 
 
-def _switched(one: Compiled, two: Compiled, changing: frozenset[str]) -> Iterator[GoesOn]:
+def _switched(
+    was: Left, will: Left, begun: frozenset[str], changing: frozenset[str]
+) -> Iterator[GoesOn]:
     """What a toggle left on, and nothing in the next song moves or begins with."""
-    begun = {start.target for start in two.scene.starts} if two.scene is not None else set()
-    heard = all_heard(two)
-    for ref, (control, name) in left_on(one).items():
-        if ref in begun or ref in heard or device_of(ref) in changing:
+    for ref, (control, name) in was.left_on.items():
+        if ref in begun or ref in will.heard or device_of(ref) in changing:
             continue
         yield GoesOn(
             "runs on",
@@ -234,19 +233,17 @@ def _stops_loops(compiled: Compiled, device: str) -> bool:
     return False
 
 
-def _standing(plan: Plan, one: Compiled, two: Compiled) -> Iterator[GoesOn]:
+def _standing(plan: Plan, old: Left, new: Left, begun: frozenset[str]) -> Iterator[GoesOn]:
     """Knobs, faders and treadles that stand elsewhere than what they move in the next song.
 
     They moved something else before, or the song begins with a value of its own: it jumps or waits.
     """
-    before, after = moved(one), moved(two)
-    begun = {start.target for start in two.scene.starts} if two.scene is not None else set()
-    for (ref, bank), targets in after.items():
+    for (ref, bank), targets in new.moved.items():
         owner = lookup.device(plan, device_of(ref))
         control = lookup.by_id(owner.controls, thing_of(ref), "control")
         if not control_ability(control).swept or control.kind in SPRUNG or control.endless:
             continue
-        was = before.get((ref, bank), {})
+        was = old.moved.get((ref, bank), {})
         for target, takeover in targets.items():
             is_new = bool(was) and target not in was
             if not is_new and target not in begun:

@@ -6,6 +6,7 @@ evening have most of their devices in common.
 
 from collections.abc import Iterator, Mapping
 from types import MappingProxyType
+from typing import NamedTuple
 
 from vastzone.core.cache import derived, interned
 from vastzone.core.engine.compile import Compiled, control_tables
@@ -13,11 +14,48 @@ from vastzone.core.engine.tables import Controls, Hearing, KeyId, Landing, Sendi
 from vastzone.core.midi.controllers import SUSTAIN
 from vastzone.core.plan.refs import device_of
 
+Tables = tuple[Controls, ...]
+"""The controls of a scene, device by device."""
 
-def sustained(compiled: Compiled) -> dict[KeyId, frozenset[str]]:
-    """The parts that each sustain pedal holds."""
+
+class Left(NamedTuple):
+    """What the controls of a scene may leave behind.
+
+    ``sustained``: the parts that each sustain pedal holds.  ``rung``: what rings on, by device:
+    each part with its first control.  ``left_on``: the targets that a toggle may leave on, each
+    with its first control and its name.  ``heard``: everything that some control moves.
+    ``toggled``: the loops that controls start and stop: part, then note, then control.  ``moved``:
+    the targets that each control sweeps, with how each is taken over.
+    """
+
+    sustained: Mapping[KeyId, frozenset[str]]
+    rung: Mapping[str, tuple[tuple[str, str], ...]]
+    left_on: Mapping[str, tuple[str, str]]
+    heard: frozenset[str]
+    toggled: Mapping[str, Mapping[int, str]]
+    moved: Mapping[KeyId, Mapping[str, str]]
+
+
+def left_behind(compiled: Compiled) -> Left:
+    """What the controls of a scene may leave behind."""
+    return _left_by(control_tables(compiled))
+
+
+@derived(1024)
+def _left_by(tables: Tables) -> Left:
+    return Left(
+        MappingProxyType(_sustained(tables)),
+        MappingProxyType(_rung(tables)),
+        MappingProxyType(_left_on(tables)),
+        frozenset().union(*(_heard_in(table) for table in tables)),
+        MappingProxyType(_toggled(tables)),
+        MappingProxyType(_moved(tables)),
+    )
+
+
+def _sustained(tables: Tables) -> dict[KeyId, frozenset[str]]:
     found: dict[KeyId, frozenset[str]] = {}
-    for table in control_tables(compiled):
+    for table in tables:
         found.update(_sustained_in(table))
     return found
 
@@ -36,10 +74,9 @@ def _sustained_in(table: Controls) -> Mapping[KeyId, frozenset[str]]:
     return found
 
 
-def rung(compiled: Compiled) -> dict[str, tuple[tuple[str, str], ...]]:
-    """What controls strike that rings on, by device: each part with its first control."""
+def _rung(tables: Tables) -> dict[str, tuple[tuple[str, str], ...]]:
     by_device: dict[str, dict[str, str]] = {}
-    for table in control_tables(compiled):
+    for table in tables:
         for ref, control in _rung_in(table).items():
             by_device.setdefault(device_of(ref), {}).setdefault(ref, control)
     return {device: interned(tuple(parts.items())) for device, parts in by_device.items()}
@@ -61,10 +98,9 @@ def _landings(sendings: tuple[Sending, ...]) -> Iterator[Landing]:
             yield from emission.landings
 
 
-def left_on(compiled: Compiled) -> dict[str, tuple[str, str]]:
-    """The targets that a toggle may leave on, each with its first control and its name."""
+def _left_on(tables: Tables) -> dict[str, tuple[str, str]]:
     found: dict[str, tuple[str, str]] = {}
-    for table in control_tables(compiled):
+    for table in tables:
         for ref, left in _left_on_in(table).items():
             found.setdefault(ref, left)
     return found
@@ -83,14 +119,6 @@ def _left_on_in(table: Controls) -> Mapping[str, tuple[str, str]]:
     return found
 
 
-def all_heard(compiled: Compiled) -> frozenset[str]:
-    """Everything that some control moves."""
-    every: set[str] = set()
-    for table in control_tables(compiled):
-        every |= _heard_in(table)
-    return frozenset(every)
-
-
 @derived(4096, whole=True)
 def _heard_in(table: Controls) -> frozenset[str]:
     heard: set[str] = set()
@@ -107,10 +135,9 @@ def _heard(sendings: tuple[Sending, ...]) -> Iterator[tuple[Sending, Hearing]]:
                 yield sending, hearing
 
 
-def toggled(compiled: Compiled) -> dict[str, dict[int, str]]:
-    """The loops that controls start and stop: part, then note, then control."""
+def _toggled(tables: Tables) -> dict[str, dict[int, str]]:
     found: dict[str, dict[int, str]] = {}
-    for table in control_tables(compiled):
+    for table in tables:
         for (loop, note), ref in _toggled_in(table).items():
             found.setdefault(loop, {}).setdefault(note, ref)
     return found
@@ -126,10 +153,9 @@ def _toggled_in(table: Controls) -> Mapping[tuple[str, int], str]:
     return found
 
 
-def moved(compiled: Compiled) -> dict[KeyId, Mapping[str, str]]:
-    """The targets that each control sweeps, with how each is taken over."""
+def _moved(tables: Tables) -> dict[KeyId, Mapping[str, str]]:
     found: dict[KeyId, Mapping[str, str]] = {}
-    for table in control_tables(compiled):
+    for table in tables:
         found.update(_moved_in(table))
     return found
 

@@ -190,6 +190,20 @@ def program_number(at: Scene | None, owner: Device) -> int | None:
     return owner.programs[0].number if owner.programs else None
 
 
+@derived(512)
+def program_numbers(plan: Plan, at: Scene | None) -> Mapping[str, int]:
+    """The program that each device is on in a scene, by the device’s id, as ``program_number``."""
+    chosen = {choice.device: choice.program for choice in at.programs} if at is not None else {}
+    numbers = {}
+    for owner in plan.devices:
+        if owner.id in chosen:
+            known = _programs(owner).get(chosen[owner.id])
+            numbers[owner.id] = chosen[owner.id] if known is None else known.number
+        elif owner.programs:
+            numbers[owner.id] = owner.programs[0].number
+    return numbers
+
+
 def program_in(at: Scene | None, owner: Device) -> Program | None:
     """The program itself; None for a device without programs."""
     number = program_number(at, owner)
