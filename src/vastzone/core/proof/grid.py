@@ -109,6 +109,11 @@ class _MarkMet(NamedTuple):
 
 def _cell(row: WishPlace, marks: list[_MarkMet]) -> Crossing:
     """What a row and a column come to: the worst verdict, and whether it holds for all of it."""
+    if len(marks) == 1:  # as nearly everywhere
+        verdict, only_scenes, mark = marks[0]
+        all_keys = mark.low <= row.low and row.high <= mark.high
+        every = all_keys and (mark.vel_low, mark.vel_high) == (1, 127)
+        return Crossing(verdict, only_scenes, tuple(dict.fromkeys(mark.wishes)), not every)
     worst = min((item.verdict for item in marks), key=WORST.index)
     scenes = tuple(dict.fromkeys(scene for item in marks for scene in item.scenes))
     wishes = tuple(dict.fromkeys(wish for item in marks for wish in item.mark.wishes))

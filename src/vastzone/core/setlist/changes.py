@@ -156,10 +156,12 @@ def price_of(device: Device, old: int | None, here: Arriving) -> Price:
 def song_change(plan: Plan, before: Scene | None, after: Scene) -> SongChange:
     """What changes from one song to another; the first song comes from switching on."""
     steps = []
+    # Whatever is switched on is on its first program, as where no scene says another.
+    old, new = lookup.program_numbers(plan, before), lookup.program_numbers(plan, after)
     for device in plan.devices:
-        step = device_change(plan, device, before, after)
-        if step is not None:
-            steps.append(step)
+        if old.get(device.id) != new.get(device.id):
+            was = old[device.id] if before is not None else None
+            steps.append(_program_change(plan, device, was, after))
         turned = _transposed(device, before, after)
         if turned is not None:
             steps.append(turned)
@@ -183,17 +185,10 @@ def led_in(plan: Plan, scene: Scene) -> Led:
     return led_from(plan, chosen)
 
 
-def device_change(
-    plan: Plan, device: Device, before: Scene | None, after: Scene
-) -> DeviceChange | None:
-    """How one device gets to its program; None where it stays, or has none."""
-    new = lookup.program_numbers(plan, after).get(device.id)
-    old = lookup.program_numbers(plan, before).get(device.id) if before is not None else None
-    if new is None or old == new or (old is None and new == device.programs[0].number):
-        return None
+def _program_change(plan: Plan, device: Device, old: int | None, after: Scene) -> DeviceChange:
+    """How a device that changes its program gets there."""
     here = arriving(plan, after, device)
-    if here is None:
-        return None
+    assert here is not None, "it has programs"
     price = price_of(device, old, here)
     what = f"{program_words(device, here.number)} {lookup.program(device, here.number).name}"
     return DeviceChange(
