@@ -1,8 +1,11 @@
 import gc
 import os
+from time import monotonic
 
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent
+from pytestqt.exceptions import TimeoutError as NeverHappened
+from pytestqt.qtbot import QtBot
 
 from vastzone import demo
 from vastzone.app import dialogs
@@ -21,6 +24,23 @@ class _Aside:
 
     def __getattr__(self, name):
         return getattr(gc, name)
+
+
+class PatientBot(QtBot):
+    """Looks less often at what takes longer: work beside the window gives way at every look."""
+
+    def waitUntil(self, true, *, timeout=5000):
+        end, pause = monotonic() + timeout / 1000, 10
+        while not true():
+            if monotonic() > end:
+                raise NeverHappened(f"not within {timeout} ms")
+            self.wait(pause)
+            pause = min(60, pause + 5)
+
+
+@pytest.fixture
+def qtbot(qapp, request):
+    return PatientBot(request)
 
 
 @pytest.fixture(scope="session")
