@@ -44,50 +44,8 @@ def _print(
     tried: tuple[WhatIf, ...],
     played: Lateness | None,
 ) -> None:
-    plan = compiled.plan
-    rows = table(
-        say("From"), say("To"), ">" + say("Worst"), ">" + say("Usual"), "", say("Most of it")
-    )
-    for bar in told:
-        longest = bar.paths[0].longest
-        most = (
-            say(
-                "{kind} {worst_ms:.1f} ms, {where}",
-                kind=longest.kind,
-                worst_ms=longest.worst_ms,
-                where=longest.where,
-            )
-            if longest
-            else ""
-        )
-        verdict = verdict_of(bar.worst_ms)
-        add_row(
-            rows,
-            bar.begins,
-            bar.ends,
-            say("{worst_ms:.1f} ms", worst_ms=bar.worst_ms),
-            say("{usual_ms:.1f} ms", usual_ms=bar.usual_ms),
-            (COLOURS[verdict], say(verdict)),
-            most,
-        )
-    out.show(rows)
-    together = crowd(compiled)
-    out.write(
-        (
-            "bold",
-            say(
-                "{strokes} at once:",
-                strokes=say_many("{count} stroke", "{count} strokes", together.strokes),
-            ),
-        )
-    )
-    for line in together.lines[:6]:
-        said = say(
-            "{messages}, busy {busy_ms:.1f} ms",
-            messages=say_many("{count} message", "{count} messages", line.messages),
-            busy_ms=line.busy_ms,
-        )
-        out.write(f"    {line_names(plan, line)}: {said}")
+    _print_bars(out, told)
+    _print_crowd(out, compiled)
     for each in tried:
         out.write(
             say(
@@ -110,6 +68,49 @@ def _print(
                 many_played=say_many("{count} note", "{count} notes", len(played.late)),
             )
         )
+
+
+def _print_bars(out: Printer, told: tuple[DelayBar, ...]) -> None:
+    rows = table(
+        say("From"), say("To"), ">" + say("Worst"), ">" + say("Usual"), "", say("Most of it")
+    )
+    for bar in told:
+        verdict = verdict_of(bar.worst_ms)
+        add_row(
+            rows,
+            bar.begins,
+            bar.ends,
+            say("{worst_ms:.1f} ms", worst_ms=bar.worst_ms),
+            say("{usual_ms:.1f} ms", usual_ms=bar.usual_ms),
+            (COLOURS[verdict], say(verdict)),
+            _longest_words(bar),
+        )
+    out.show(rows)
+
+
+def _longest_words(bar: DelayBar) -> str:
+    longest = bar.paths[0].longest
+    if not longest:
+        return ""
+    return say(
+        "{kind} {worst_ms:.1f} ms, {where}",
+        kind=longest.kind,
+        worst_ms=longest.worst_ms,
+        where=longest.where,
+    )
+
+
+def _print_crowd(out: Printer, compiled: Compiled) -> None:
+    together = crowd(compiled)
+    strokes = say_many("{count} stroke", "{count} strokes", together.strokes)
+    out.write(("bold", say("{strokes} at once:", strokes=strokes)))
+    for line in together.lines[:6]:
+        said = say(
+            "{messages}, busy {busy_ms:.1f} ms",
+            messages=say_many("{count} message", "{count} messages", line.messages),
+            busy_ms=line.busy_ms,
+        )
+        out.write(f"    {line_names(compiled.plan, line)}: {said}")
 
 
 def _as_json(

@@ -10,6 +10,9 @@ from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 
 from vastzone.core.text import breakable, printable
 
+MOST_WIDTHS = 8
+"""A label keeps its heights at so many widths: a window that is dragged goes through many."""
+
 
 class Label(QLabel):
     """A label of plain text.
@@ -45,6 +48,8 @@ class Label(QLabel):
     def heightForWidth(self, wide: int) -> int:
         """How high it is at a width."""
         if wide not in self._heights:
+            if len(self._heights) >= MOST_WIDTHS:
+                self._heights.clear()
             self._heights[wide] = super().heightForWidth(wide)
         return self._heights[wide]
 

@@ -29,68 +29,89 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             groups.setdefault((one.device, one.unit.output, one.verdict), []).append(one)
     for (ident, output, verdict), heard in groups.items():
         device = lookup.device(plan, ident)
-        names = listed((one.unit.name for one in heard), 4)
-        scenes = tuple(dict.fromkeys(s for one in heard for s in one.scenes if s))
-        subjects = (*dict.fromkeys(ref_to(ident, one.unit.part.id) for one in heard), ident)
-        where = output_words(device, output)
         if verdict == "nowhere":
-            yield Remark(
-                "sound nowhere",
-                subjects,
-                _nowhere(device, names, where, len(heard)),
-                _patches(plan, device),
-                scenes,
-            )
+            yield _is_nowhere(plan, device, output, heard)
         elif verdict == "twice":
-            channels = channel_words(plan, heard[0].channels)
-            yield Remark(
-                "sound at the desk twice",
-                subjects,
-                say_many(
-                    "{names} of {device} arrives twice, on {channels}: it is loud, and hollow "
-                    "where the two are not quite together.",
-                    "{names} of {device} arrive twice, on {channels}: it is loud, and hollow "
-                    "where the two are not quite together.",
-                    len(heard),
-                    names=names,
-                    device=device.name,
-                    channels=channels,
-                ),
-                tuple(_pulls(plan, heard[0])),
-                scenes,
-            )
+            yield _is_twice(plan, device, heard)
         elif verdict == "half":
-            side = heard[0].arrived[0].carries
-            yield Remark(
-                "one side lost",
-                subjects,
-                say(
-                    "Only the {side} side of {where} of {device} leads to the desk, with {names}: "
-                    "connect the other side, or use a mono output.",
-                    side=say(side),
-                    where=where,
-                    device=device.name,
-                    names=names,
-                ),
-                (),
-                scenes,
-            )
+            yield _is_half(device, output, heard)
         else:
-            yield Remark(
-                "not on its channel",
-                subjects,
-                say_many(
-                    "{names} of {device} arrives on {channel}, which is not the channel wished "
-                    "for.",
-                    "{names} of {device} arrive on {channel}, which is not the channel wished for.",
-                    len(heard),
-                    names=names,
-                    device=device.name,
-                    channel=channel_words(plan, heard[0].channels),
-                ),
-                (),
-                scenes,
-            )
+            yield _is_elsewhere(plan, device, heard)
+
+
+def _names(heard: list[AtDesk]) -> str:
+    return listed((one.unit.name for one in heard), 4)
+
+
+def _scenes(heard: list[AtDesk]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(scene for one in heard for scene in one.scenes if scene))
+
+
+def _subjects(device: Device, heard: list[AtDesk]) -> tuple[str, ...]:
+    return (*dict.fromkeys(ref_to(device.id, one.unit.part.id) for one in heard), device.id)
+
+
+def _is_nowhere(plan: Plan, device: Device, output: str, heard: list[AtDesk]) -> Remark:
+    return Remark(
+        "sound nowhere",
+        _subjects(device, heard),
+        _nowhere(device, _names(heard), output_words(device, output), len(heard)),
+        _patches(plan, device),
+        _scenes(heard),
+    )
+
+
+def _is_twice(plan: Plan, device: Device, heard: list[AtDesk]) -> Remark:
+    return Remark(
+        "sound at the desk twice",
+        _subjects(device, heard),
+        say_many(
+            "{names} of {device} arrives twice, on {channels}: it is loud, and hollow "
+            "where the two are not quite together.",
+            "{names} of {device} arrive twice, on {channels}: it is loud, and hollow "
+            "where the two are not quite together.",
+            len(heard),
+            names=_names(heard),
+            device=device.name,
+            channels=channel_words(plan, heard[0].channels),
+        ),
+        tuple(_pulls(plan, heard[0])),
+        _scenes(heard),
+    )
+
+
+def _is_half(device: Device, output: str, heard: list[AtDesk]) -> Remark:
+    return Remark(
+        "one side lost",
+        _subjects(device, heard),
+        say(
+            "Only the {side} side of {where} of {device} leads to the desk, with {names}: "
+            "connect the other side, or use a mono output.",
+            side=say(heard[0].arrived[0].carries),
+            where=output_words(device, output),
+            device=device.name,
+            names=_names(heard),
+        ),
+        (),
+        _scenes(heard),
+    )
+
+
+def _is_elsewhere(plan: Plan, device: Device, heard: list[AtDesk]) -> Remark:
+    return Remark(
+        "not on its channel",
+        _subjects(device, heard),
+        say_many(
+            "{names} of {device} arrives on {channel}, which is not the channel wished for.",
+            "{names} of {device} arrive on {channel}, which is not the channel wished for.",
+            len(heard),
+            names=_names(heard),
+            device=device.name,
+            channel=channel_words(plan, heard[0].channels),
+        ),
+        (),
+        _scenes(heard),
+    )
 
 
 def _nowhere(device: Device, names: str, where: str, count: int) -> str:
