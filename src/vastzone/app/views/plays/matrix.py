@@ -2,23 +2,19 @@
 
 from functools import partial
 
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtCore import QEvent, QPoint, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 
 from vastzone.app.drawn import DrawnArea, with_words
 from vastzone.app.key_filter import keeps
 from vastzone.app.reader import Element, Role
-from vastzone.app.theme.colours import mixed
 from vastzone.app.theme.current import THEME
-from vastzone.app.theme.fonts import bold, font
-from vastzone.app.views.drawing import paint_tag, text
-from vastzone.app.views.plays.marks import paint_mark
+from vastzone.app.views.plays.painting import TOP, WIDE, Cell, MatrixPicture, paint_matrix
 from vastzone.core.pictures.grid_lines import Column, GridLine
 from vastzone.core.proof.grid import Grid
 from vastzone.core.say import say
 from vastzone.desk.session import Desk
 
-WIDE, GROUP = 30, 24
 MOVES = {
     Qt.Key.Key_Up: (-1, 0),
     Qt.Key.Key_Down: (1, 0),
@@ -27,10 +23,6 @@ MOVES = {
     Qt.Key.Key_PageUp: (-12, 0),
     Qt.Key.Key_PageDown: (12, 0),
 }
-
-
-Cell = tuple[int, int]
-"""A line and a column."""
 
 
 def in_order(lines: list[int], columns: list[int]) -> list[Cell]:
@@ -76,11 +68,6 @@ class Matrix(DrawnArea):
         """The width of the names."""
         return int(min(270, max(190, self.viewport().width() // 4)))
 
-    @property
-    def top(self) -> int:
-        """The height of the heads."""
-        return GROUP + 104
-
     def show_grid(self, grid: Grid, lines: list[GridLine], columns: list[Column]) -> None:
         """Show another grid; the place in it stays where it can."""
         place = self._place()
@@ -108,7 +95,7 @@ class Matrix(DrawnArea):
     def _measure(self) -> None:
         view = self.viewport()
         down, across = self.verticalScrollBar(), self.horizontalScrollBar()
-        room = view.height() - self.top
+        room = view.height() - TOP
         down.setRange(0, max(0, len(self.lines) * self.high - room))
         down.setPageStep(max(1, room))
         down.setSingleStep(self.high)
@@ -125,21 +112,34 @@ class Matrix(DrawnArea):
         """Paint anew."""
         self.viewport().update()
 
-    def _x(self, column: int) -> int:
-        return self.left + column * WIDE - self.horizontalScrollBar().value()
-
-    def _y(self, line: int) -> int:
-        return self.top + line * self.high - self.verticalScrollBar().value()
+    @property
+    def picture(self) -> MatrixPicture:
+        """What is seen of it now."""
+        return MatrixPicture(
+            self.grid,
+            self.lines,
+            self.columns,
+            self.viewport().rect().size(),
+            self.left,
+            self.high,
+            (self.horizontalScrollBar().value(), self.verticalScrollBar().value()),
+            self.at,
+            self._over,
+            self._in_span,
+            self.hasFocus(),
+            self._desk.selection,
+            self._desk.unseen,
+        )
 
     def cell_rect(self, line: int, column: int) -> QRect:
         """Where a cell lies in the viewport."""
-        return QRect(self._x(column), self._y(line), WIDE, self.high)
+        return self.picture.cell_rect(line, column)
 
     def cell_at(self, point: QPoint) -> tuple[int, int]:
         """The line and column under a point of the viewport, −1 where there is none."""
-        line = (point.y() - self.top + self.verticalScrollBar().value()) // self.high
+        line = (point.y() - TOP + self.verticalScrollBar().value()) // self.high
         column = (point.x() - self.left + self.horizontalScrollBar().value()) // WIDE
-        inside = point.y() >= self.top and 0 <= line < len(self.lines)
+        inside = point.y() >= TOP and 0 <= line < len(self.lines)
         across = point.x() >= self.left and 0 <= column < len(self.columns)
         return (line if inside else -1), (column if across else -1)
 
@@ -147,31 +147,19 @@ class Matrix(DrawnArea):
         """The cells that can be seen, then names and heads over them."""
         painter = self.painter()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        colours, view = THEME.colours, self.viewport()
-        painter.fillRect(view.rect(), QColor(colours.paper))
-        first = max(0, self.verticalScrollBar().value() // self.high)
-        last = min(len(self.lines), first + (view.height() - self.top) // self.high + 2)
-        start = max(0, self.horizontalScrollBar().value() // WIDE)
-        end = min(len(self.columns), start + (view.width() - self.left) // WIDE + 2)
-        painter.setClipRect(QRect(0, self.top, view.width(), view.height()))
-        for n in range(first, last):
-            self._paint_line(painter, n, start, end)
-        self._paint_groups(painter, start, end)
-        painter.setClipRect(QRect(self.left, 0, view.width(), view.height()))
-        self._paint_heads(painter, start, end)
-        painter.setClipping(False)
-        painter.fillRect(QRect(0, 0, self.left, self.top), QColor(colours.paper))
-        self._paint_corner(painter)
+        paint_matrix(painter, self.picture)
         painter.end()
 
     def elements(self) -> list[Element]:
         """The crossings that are seen: what plays what, with the verdict."""
-        view, told = QRect(self.viewport().rect()), []
+        seen, told = self.picture, []
+        view = QRect(self.viewport().rect())
         for n, line in enumerate(self.lines):
-            if line.row < 0 or not view.intersects(QRect(0, self._y(n), view.width(), self.high)):
+            across = QRect(0, seen.y(n), view.width(), self.high)
+            if line.row < 0 or not view.intersects(across):
                 continue
             for m, column in enumerate(self.columns):
-                rect = self.cell_rect(n, m)
+                rect = seen.cell_rect(n, m)
                 if view.intersects(rect):
                     told.append(self._crossing(n, m, line, column, QRectF(rect)))
         return with_words(told, self.said)
@@ -188,145 +176,6 @@ class Matrix(DrawnArea):
             (n, m) == self.at,
             press=partial(self.pressed.emit, n, m, False),
         )
-
-    def _paint_line(self, painter: QPainter, n: int, start: int, end: int) -> None:
-        colours, line, y = THEME.colours, self.lines[n], self._y(n)
-        wide = self.viewport().width()
-        if line.row < 0:
-            painter.fillRect(QRect(0, y, wide, self.high), QColor(colours.sunken))
-            head = QRectF(14, y, self.left - 20, self.high)
-            text(painter, head, line.words, colours.ink, bold(colours.text_px))
-            return
-        source = line.place.source if line.place is not None else ""
-        struck = bool(source) and self._desk.selection == source
-        if struck or self._over[0] == n or (self.hasFocus() and self.at[0] == n):
-            shade = mixed(colours.action, colours.paper, 0.16 if struck else 0.07)
-            painter.fillRect(QRect(0, y, wide, self.high), shade)
-        painter.setPen(QPen(mixed(colours.line, colours.paper, 0.6), 1))
-        painter.drawLine(0, y + self.high - 1, wide, y + self.high - 1)
-        painter.setClipRect(QRect(self.left, self.top, wide, self.viewport().height()))
-        for column in range(start, end):
-            self._paint_crossing(painter, n, column)
-        painter.setClipRect(QRect(0, self.top, wide, self.viewport().height()))
-        if source in self._desk.unseen:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(colours.action))
-            painter.drawEllipse(QPointF(11, y + self.high / 2), 4, 4)
-        face = bold(colours.text_px - 1) if struck else font(colours.text_px - 1)
-        text(painter, QRectF(24, y, self.left - 32, self.high), line.words, colours.ink, face)
-
-    def _paint_crossing(self, painter: QPainter, n: int, column: int) -> None:
-        """One crossing: its edge, the mark in it, the focus around it."""
-        colours, rect = THEME.colours, QRectF(self.cell_rect(n, column))
-        cell = self.grid.cells.get((self.lines[n].row, self.columns[column].at))
-        painter.setPen(QPen(mixed(colours.line, colours.paper, 0.45), 1))
-        painter.drawLine(rect.topRight(), rect.bottomRight())
-        if cell is not None:
-            paint_mark(painter, rect, cell.verdict, cell.partly)
-        if (n, column) in self._in_span:
-            painter.setPen(QPen(QColor(colours.action), 2))
-            painter.setBrush(mixed(colours.action, colours.paper, 0.25))
-            painter.drawEllipse(rect.center(), 6, 6)
-        if (n, column) == self.at and self.hasFocus():
-            painter.setPen(QPen(QColor(colours.action), 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(rect.adjusted(1, 1, -2, -2), 5, 5)
-
-    def _paint_groups(self, painter: QPainter, start: int, end: int) -> None:
-        """A stronger line where another device begins."""
-        colours = THEME.colours
-        painter.setPen(QPen(QColor(colours.line), 1.6))
-        for column in range(start, end + 1):
-            begins = (
-                column == 0
-                or column == len(self.columns)
-                or (
-                    column < len(self.columns)
-                    and self.columns[column].device is not self.columns[column - 1].device
-                )
-            )
-            x = self._x(column)
-            if begins and x >= self.left:
-                bottom = min(self.viewport().height(), self._y(len(self.lines)))
-                painter.drawLine(x, self.top, x, bottom)
-
-    def _paint_heads(self, painter: QPainter, start: int, end: int) -> None:
-        colours = THEME.colours
-        painter.fillRect(
-            QRect(self.left, 0, self.viewport().width(), self.top), QColor(colours.paper)
-        )
-        for column in range(start, end):
-            head, x = self.columns[column], self._x(column)
-            if column == self._over[1] or (self.hasFocus() and column == self.at[1]):
-                painter.fillRect(
-                    QRect(x, GROUP, WIDE, self.top - GROUP),
-                    mixed(colours.action, colours.paper, 0.1),
-                )
-            chosen = self._desk.selection == head.ref
-            painter.save()
-            painter.translate(x + WIDE / 2, self.top - 27)
-            painter.rotate(-90)
-            face = bold(colours.text_px - 1) if chosen else font(colours.text_px - 1)
-            text(
-                painter,
-                QRectF(0, -10, self.top - GROUP - 32, 20),
-                head.name,
-                colours.action if chosen else colours.ink,
-                face,
-            )
-            painter.restore()
-            chip = QRectF(x + 3, self.top - 23, WIDE - 6, 17)
-            paint_tag(painter, chip, head.tag, head.colour)
-            if head.ref in self._desk.unseen:
-                painter.setPen(Qt.PenStyle.NoPen)
-                painter.setBrush(QColor(colours.action))
-                painter.drawEllipse(QPointF(x + WIDE - 3, self.top - 24), 3.6, 3.6)
-        self._paint_devices(painter)
-        painter.setPen(QPen(QColor(colours.line), 1.4))
-        painter.drawLine(self.left, self.top - 1, self.viewport().width(), self.top - 1)
-
-    def _paint_devices(self, painter: QPainter) -> None:
-        """The names of the devices over their columns."""
-        colours = THEME.colours
-        begin = 0
-        for column in range(1, len(self.columns) + 1):
-            ends = column == len(self.columns)
-            if not ends and self.columns[column].device is self.columns[begin].device:
-                continue
-            left, right = max(self.left, self._x(begin)), self._x(column)
-            if right > self.left:
-                name = QRectF(left + 5, 2, right - left - 8, GROUP - 4)
-                text(
-                    painter,
-                    name,
-                    self.columns[begin].device.name,
-                    colours.muted,
-                    bold(colours.text_px - 1),
-                )
-                painter.setPen(QPen(QColor(colours.line), 1.6))
-                if self._x(begin) >= self.left:
-                    painter.drawLine(self._x(begin), 2, self._x(begin), self.top)
-            begin = column
-
-    def _paint_corner(self, painter: QPainter) -> None:
-        """What the marks mean."""
-        colours = THEME.colours
-        told = ["as meant", "silent", "wrong", "double", "extra"]
-        if any(cell.verdict == "not known" for cell in self.grid.cells.values()):
-            told.append("not known")
-        for n, verdict in enumerate(told):
-            y = self.top - 8 - (len(told) - n) * 22
-            paint_mark(painter, QRectF(12, y, 26, 22), verdict, False)
-            words = {"extra": say("extra, not wished")}.get(verdict) or say(verdict)
-            text(
-                painter,
-                QRectF(46, y, self.left - 52, 22),
-                words,
-                colours.muted,
-                font(colours.text_px - 2),
-            )
-        painter.setPen(QPen(QColor(colours.line), 1.4))
-        painter.drawLine(0, self.top - 1, self.left, self.top - 1)
 
     def viewportEvent(self, event: QEvent) -> bool:
         """Follow the pointer, also when it leaves."""
@@ -371,7 +220,7 @@ class Matrix(DrawnArea):
         elif line >= 0 and column < 0:
             place = self.lines[line].place
             self._desk.select(place.source if place else self.lines[line].device)
-        elif column >= 0 and event.position().y() < self.top:
+        elif column >= 0 and event.position().y() < TOP:
             self._desk.select(self.columns[column].ref)
         self.viewport().update()
 
