@@ -73,6 +73,14 @@ def test_presses_are_those_of_hands(plan):
 
 
 @given(evenings())
+def test_what_is_switched_on_is_on_its_first_program(plan):
+    for scene in plan.scenes:
+        told = {step.device: step.before for step in song_change(plan, None, scene).steps}
+        moved = [d for d in plan.devices if lookup.program_number(scene, d) != d.programs[0].number]
+        assert told == dict.fromkeys((device.id for device in moved), None)
+
+
+@given(evenings())
 def test_the_matrix_is_every_change(plan):
     """Presses and seconds of the matrix are those of each change told singly."""
     costs = cost_matrix(plan)
