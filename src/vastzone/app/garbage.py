@@ -53,7 +53,7 @@ class Collector(QObject):
             self.note()
         counts, limits = gc.get_count(), gc.get_threshold()
         full = counts[1] > limits[1] or counts[2] > max(limits[2], OLD)
-        if full and self._is_calm():
+        if full and self.is_calm():
             self._collect_deep()
         elif counts[0] > limits[0]:
             gc.collect(0)
@@ -62,7 +62,7 @@ class Collector(QObject):
         """Much was made that will live: deep collections need not look at it for a good while."""
         gc.freeze()
 
-    def _is_calm(self) -> bool:
+    def is_calm(self) -> bool:
         """Whether nobody works and nothing is worked out: a deep collection takes its time."""
         return now_ms() - self._touched > CALM_MS and not self._busy()
 

@@ -86,3 +86,4 @@ def _fill(window: "Window", path: Path | None, untitled: bool) -> None:
     if not window.desk.plan.devices:
         window.begin()
     window.documents.recover()
+    window.make_ready()

@@ -161,6 +161,12 @@ class Window(QMainWindow):
             self._add_view(ident, BUILDERS[ident](self.desk, self.perform, self.go_to_finding))
         return self._views[ident]
 
+    def make_ready(self) -> None:
+        """Load and build the other views while nobody does anything."""
+        from vastzone.app.readying import Readying
+
+        Readying(self, self.view, self._garbage.is_calm)
+
     def _follow_guide(self, where: str) -> None:
         if where == "numbers":
             self.work_out()

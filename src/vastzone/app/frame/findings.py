@@ -154,6 +154,7 @@ def lay_cards(
 ) -> list[Card]:
     """Lay a card for each key into a box, from place ``first`` on; only others are filled anew."""
     laid = matched(cards, tuple(wanted), make)
+    box.setEnabled(False)  # or everything would be laid out anew with each card
     for place, (card, key) in enumerate(zip(laid, wanted, strict=True), first):
         if card.key is None:
             fill(card, wanted[key])
@@ -161,6 +162,7 @@ def lay_cards(
         if box.indexOf(card) != place:
             box.insertWidget(place, card)
         card.show()
+    box.setEnabled(True)
     return laid
 
 
