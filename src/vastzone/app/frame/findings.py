@@ -116,8 +116,11 @@ class FindingCard(KeyedCard):
 
 def dress(widget: QWidget, name: str, value: object) -> None:
     """Set a property that the style asks for, and follow it where it changed."""
-    if widget.property(name) != value:
-        widget.setProperty(name, value)
+    if widget.property(name) == value:
+        return
+    widget.setProperty(name, value)
+    # What was never shown is dressed when it is.
+    if widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished):
         widget.style().unpolish(widget)
         widget.style().polish(widget)
 

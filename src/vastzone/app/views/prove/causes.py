@@ -43,6 +43,7 @@ class CauseCard(KeyedCard):
         super().__init__()
         self.cause = Cause(Finding("", "hint", (), ""), 0, 0, ())
         self.setProperty("role", "card")
+        self.setProperty("chosen", False)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Preferred)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._box = QVBoxLayout(self)
@@ -73,10 +74,9 @@ class CauseCard(KeyedCard):
         dress(self._title, "severity", finding.severity)
         self._spoils.setText(spoils_words(plan, cause))
         dress(self._spoils, "role", "heading" if cause.weight else "muted")
-        set_tip(
-            self._spoils,
-            ", ".join(scene.name for scene in plan.scenes if scene.id in finding.scenes),
-        )
+        scenes = frozenset(finding.scenes)
+        names = [scene.name for scene in plan.scenes if scene.id in scenes]
+        set_tip(self._spoils, ", ".join(names))
         self.sentence.setText(finding.sentence)
 
     def open(self, more: QWidget) -> None:
