@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QAbstractItemView,
     QAbstractScrollArea,
     QAbstractSpinBox,
+    QFrame,
     QHeaderView,
     QLabel,
     QLineEdit,
@@ -120,7 +121,15 @@ def own_lines(widget: QWidget) -> list[Line]:
     return known[id(widget)]
 
 
+def _is_bare(widget: QWidget) -> bool:
+    """Whether nothing paints letters on a widget: it only holds others."""
+    bare = type(widget).paintEvent in (QWidget.paintEvent, QFrame.paintEvent)
+    return bare and _scrolled(widget) is None
+
+
 def _own_lines(widget: QWidget) -> list[Line]:
+    if _is_bare(widget):
+        return []
     if not isinstance(widget, QLabel | QAbstractButton):
         return _painted(widget)
     down = isinstance(widget, QAbstractButton) and widget.isChecked()
