@@ -18,7 +18,7 @@ demo: $(VENV)/.run
 
 test: $(VENV)/.dev
 	@$(PY) tools/system_check.py
-	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n 2 --dist loadfile
+	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 $(VENV)/bin/python:
 	@test -n "$(PYTHON)" || { echo "Python 3.11 or later is missing: install the Debian packages python3 and python3-venv, or run make PYTHON=/path/to/python3"; exit 1; }
