@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.calm_combo import CalmCombo
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.sheet import FactRow
 from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Label
@@ -32,9 +33,7 @@ Complain = Callable[[str], None]
 def mark_bad(field: QLineEdit, bad: bool) -> None:
     """Mark a field whose text cannot be taken."""
     if bool(field.property("bad")) != bad:
-        field.setProperty("bad", bad)
-        field.style().unpolish(field)
-        field.style().polish(field)
+        dress(field, "bad", bad)
 
 
 class NoteField(QLineEdit):

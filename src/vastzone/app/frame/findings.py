@@ -6,8 +6,9 @@ from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout
 
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, Label, set_tip
@@ -112,17 +113,6 @@ class FindingCard(KeyedCard):
     def mouseReleaseEvent(self, event: object) -> None:
         """Go to what it is about."""
         self._go(self.finding)
-
-
-def dress(widget: QWidget, name: str, value: object) -> None:
-    """Set a property that the style asks for, and follow it where it changed."""
-    if widget.property(name) == value:
-        return
-    widget.setProperty(name, value)
-    # What was never shown is dressed when it is.
-    if widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished):
-        widget.style().unpolish(widget)
-        widget.style().polish(widget)
 
 
 def matched(cards: list[Card], wanted: Sequence[object], make: Callable[[], Card]) -> list[Card]:

@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QToolButton
 
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
@@ -117,7 +118,4 @@ class Guide(QFrame):
             )
             button.setText(HINTS[n].words)
             button.setAccessibleName(f"{HINTS[n].words}: {state}")
-            if button.property("state") != state:
-                button.setProperty("state", state)
-                button.style().unpolish(button)
-                button.style().polish(button)
+            dress(button, "state", state)

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.actions import Actions
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.sized import bound
 from vastzone.app.frame.text import Button, set_tip
@@ -133,10 +134,7 @@ class Header(QFrame):
     def _show_lens(self, lens: str) -> None:
         """Everything looks different as dialled: the header says so."""
         self.lens.setChecked(lens == "dialled")
-        if self.property("lens") != lens:
-            self.setProperty("lens", lens)
-            self.style().unpolish(self)
-            self.style().polish(self)
+        dress(self, "lens", lens)
 
     def refresh(self) -> None:
         """Show the plan's name, whether it is saved, the scene, and what undo would do."""

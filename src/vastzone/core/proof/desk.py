@@ -29,88 +29,58 @@ def sounds_at_the_desk(plan: Plan, compiled: tuple[Compiled, ...]) -> Iterator[R
             groups.setdefault((one.device, one.unit.output, one.verdict), []).append(one)
     for (ident, output, verdict), heard in groups.items():
         device = lookup.device(plan, ident)
+        names = listed((one.unit.name for one in heard), 4)
+        where = output_words(device, output)
+        fixes: tuple[Edit, ...] = ()
         if verdict == "nowhere":
-            yield _is_nowhere(plan, device, output, heard)
+            rule, said = "sound nowhere", _nowhere(device, names, where, len(heard))
+            fixes = _patches(plan, device)
         elif verdict == "twice":
-            yield _is_twice(plan, device, heard)
+            channels = channel_words(plan, heard[0].channels)
+            rule, said = "sound at the desk twice", _twice(device, names, channels, len(heard))
+            fixes = tuple(_pulls(plan, heard[0]))
         elif verdict == "half":
-            yield _is_half(device, output, heard)
+            rule, said = "one side lost", _half(device, names, where, heard[0].arrived[0].carries)
         else:
-            yield _is_elsewhere(plan, device, heard)
+            channel = channel_words(plan, heard[0].channels)
+            rule, said = "not on its channel", _elsewhere(device, names, channel, len(heard))
+        scenes = tuple(dict.fromkeys(scene for one in heard for scene in one.scenes if scene))
+        subjects = (*dict.fromkeys(ref_to(ident, one.unit.part.id) for one in heard), ident)
+        yield Remark(rule, subjects, said, fixes, scenes)
 
 
-def _names(heard: list[AtDesk]) -> str:
-    return listed((one.unit.name for one in heard), 4)
-
-
-def _scenes(heard: list[AtDesk]) -> tuple[str, ...]:
-    return tuple(dict.fromkeys(scene for one in heard for scene in one.scenes if scene))
-
-
-def _subjects(device: Device, heard: list[AtDesk]) -> tuple[str, ...]:
-    return (*dict.fromkeys(ref_to(device.id, one.unit.part.id) for one in heard), device.id)
-
-
-def _is_nowhere(plan: Plan, device: Device, output: str, heard: list[AtDesk]) -> Remark:
-    return Remark(
-        "sound nowhere",
-        _subjects(device, heard),
-        _nowhere(device, _names(heard), output_words(device, output), len(heard)),
-        _patches(plan, device),
-        _scenes(heard),
+def _twice(device: Device, names: str, channels: str, count: int) -> str:
+    return say_many(
+        "{names} of {device} arrives twice, on {channels}: it is loud, and hollow "
+        "where the two are not quite together.",
+        "{names} of {device} arrive twice, on {channels}: it is loud, and hollow "
+        "where the two are not quite together.",
+        count,
+        names=names,
+        device=device.name,
+        channels=channels,
     )
 
 
-def _is_twice(plan: Plan, device: Device, heard: list[AtDesk]) -> Remark:
-    return Remark(
-        "sound at the desk twice",
-        _subjects(device, heard),
-        say_many(
-            "{names} of {device} arrives twice, on {channels}: it is loud, and hollow "
-            "where the two are not quite together.",
-            "{names} of {device} arrive twice, on {channels}: it is loud, and hollow "
-            "where the two are not quite together.",
-            len(heard),
-            names=_names(heard),
-            device=device.name,
-            channels=channel_words(plan, heard[0].channels),
-        ),
-        tuple(_pulls(plan, heard[0])),
-        _scenes(heard),
+def _half(device: Device, names: str, where: str, side: str) -> str:
+    return say(
+        "Only the {side} side of {where} of {device} leads to the desk, with {names}: "
+        "connect the other side, or use a mono output.",
+        side=say(side),
+        where=where,
+        device=device.name,
+        names=names,
     )
 
 
-def _is_half(device: Device, output: str, heard: list[AtDesk]) -> Remark:
-    return Remark(
-        "one side lost",
-        _subjects(device, heard),
-        say(
-            "Only the {side} side of {where} of {device} leads to the desk, with {names}: "
-            "connect the other side, or use a mono output.",
-            side=say(heard[0].arrived[0].carries),
-            where=output_words(device, output),
-            device=device.name,
-            names=_names(heard),
-        ),
-        (),
-        _scenes(heard),
-    )
-
-
-def _is_elsewhere(plan: Plan, device: Device, heard: list[AtDesk]) -> Remark:
-    return Remark(
-        "not on its channel",
-        _subjects(device, heard),
-        say_many(
-            "{names} of {device} arrives on {channel}, which is not the channel wished for.",
-            "{names} of {device} arrive on {channel}, which is not the channel wished for.",
-            len(heard),
-            names=_names(heard),
-            device=device.name,
-            channel=channel_words(plan, heard[0].channels),
-        ),
-        (),
-        _scenes(heard),
+def _elsewhere(device: Device, names: str, channel: str, count: int) -> str:
+    return say_many(
+        "{names} of {device} arrives on {channel}, which is not the channel wished for.",
+        "{names} of {device} arrive on {channel}, which is not the channel wished for.",
+        count,
+        names=names,
+        device=device.name,
+        channel=channel,
     )
 
 

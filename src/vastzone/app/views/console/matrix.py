@@ -156,7 +156,7 @@ class MatrixCanvas(Drawn):
             text(painter, number, str(line + 1), c.muted, face, Qt.AlignmentFlag.AlignRight)
         fills = self._paint_cells(painter, closed, driven.common if driven is not None else -1)
         for cell, fill in fills:
-            if cell.contact >= 0 and cell.place.width() > 21:
+            if cell.contact >= 0 and cell.place.width() > 20:
                 ink = legible(c.ink, fill)
                 text(painter, cell.place, cell.name, ink, face, Qt.AlignmentFlag.AlignHCenter)
         painter.end()

@@ -15,8 +15,9 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.elided import quiet
-from vastzone.app.frame.findings import ICONS, WORDS, FixButton, KeyedCard, dress, lay_cards, like
+from vastzone.app.frame.findings import ICONS, WORDS, FixButton, KeyedCard, lay_cards, like
 from vastzone.app.frame.text import Button, Label, set_tip
 from vastzone.app.jobs import Job
 from vastzone.app.theme.current import THEME
@@ -84,21 +85,18 @@ class CauseCard(KeyedCard):
         self._drop()
         self._more = more
         self._box.addWidget(more)
-        self._dress(True)
+        dress(self, "chosen", True)
 
     def close_(self) -> None:
         """Show the sentence alone."""
         self._drop()
-        self._dress(False)
+        dress(self, "chosen", False)
 
     def _drop(self) -> None:
         if self._more is not None:
             self._more.hide()
             self._more.deleteLater()
             self._more = None
-
-    def _dress(self, chosen: bool) -> None:
-        dress(self, "chosen", chosen)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Choose it."""

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.applying import Performer
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.pages import page_buttons
@@ -107,11 +108,7 @@ class RigView(View):
         self.lead = self.device_page.canvas if page else self.canvas
 
     def _tell(self, sentence: str, bad: bool) -> None:
-        role = "fault" if bad else "muted"
-        if self.line.property("role") != role:
-            self.line.setProperty("role", role)
-            self.line.style().unpolish(self.line)
-            self.line.style().polish(self.line)
+        dress(self.line, "role", "fault" if bad else "muted")
         self.line.show_text(sentence)
 
     def _light(self) -> None:

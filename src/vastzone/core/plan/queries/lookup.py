@@ -185,9 +185,14 @@ def program_number(at: Scene | None, owner: Device) -> int | None:
     """
     for choice in at.programs if at else ():
         if choice.device == owner.id:
-            chosen = _programs(owner).get(choice.program)
-            return choice.program if chosen is None else chosen.number
+            return _own_number(owner, choice.program)
     return owner.programs[0].number if owner.programs else None
+
+
+def _own_number(owner: Device, slot: int) -> int:
+    """The number of the program that stands in a slot; that of the slot where none does."""
+    program = _programs(owner).get(slot)
+    return slot if program is None else program.number
 
 
 @derived(512)
@@ -197,8 +202,7 @@ def program_numbers(plan: Plan, at: Scene | None) -> Mapping[str, int]:
     numbers = {}
     for owner in plan.devices:
         if owner.id in chosen:
-            known = _programs(owner).get(chosen[owner.id])
-            numbers[owner.id] = chosen[owner.id] if known is None else known.number
+            numbers[owner.id] = _own_number(owner, chosen[owner.id])
         elif owner.programs:
             numbers[owner.id] = owner.programs[0].number
     return numbers

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from vastzone.app.frame.calm_combo import CalmCombo
+from vastzone.app.frame.dressed import dress
 from vastzone.app.frame.elided import Elided
 from vastzone.app.frame.empty import EmptyState
 from vastzone.app.frame.fields import choose, mark_bad, offer
@@ -214,11 +215,7 @@ class DevicePage(View):
         self.desk.select(self.devices.currentData())
 
     def _tell(self, sentence: str, bad: bool = False) -> None:
-        role = "fault" if bad else "muted"
-        if self.said.property("role") != role:
-            self.said.setProperty("role", role)
-            self.said.style().unpolish(self.said)
-            self.said.style().polish(self.said)
+        dress(self.said, "role", "fault" if bad else "muted")
         self.said.show_text(sentence)
 
     def describe(self, edit: Edit) -> None:
