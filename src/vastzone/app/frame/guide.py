@@ -10,7 +10,7 @@ from vastzone.app.frame.text import Button, set_tip
 from vastzone.app.theme.current import THEME
 from vastzone.app.theme.icons import icon
 from vastzone.core.cards.card import count
-from vastzone.core.say import say
+from vastzone.core.say import noted, say
 from vastzone.desk.session import Desk
 
 
@@ -62,6 +62,10 @@ HINTS = (
 )
 
 
+NEXT, DONE, LATER = noted("next"), noted("done"), noted("later")
+"""The states of a hint, as the style sheet knows them."""
+
+
 class Guide(QFrame):
     """The steps in a row, ticked as they are done; each goes to where it is done."""
 
@@ -110,12 +114,12 @@ class Guide(QFrame):
         following = done.index(False) if False in done else -1
         self.close_button.setIcon(icon("x", colours.muted, 16))
         for n, button in enumerate(self.buttons):
-            state = say("next") if n == following else say("done") if done[n] else say("later")
+            state = NEXT if n == following else DONE if done[n] else LATER
             button.setIcon(
                 icon("circle-check", colours.good, 16)
                 if done[n]
                 else icon("arrow-right", colours.action if n == following else colours.muted, 16)
             )
             button.setText(HINTS[n].words)
-            button.setAccessibleName(f"{HINTS[n].words}: {state}")
+            button.setAccessibleName(f"{HINTS[n].words}: {say(state)}")
             dress(button, "state", state)
